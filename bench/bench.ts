@@ -1,0 +1,225 @@
+/**
+ * `npm run bench`: what the product takes, in one run, beside named peers where there is one.
+ * Nothing here passes or fails; the aims are printed beside the figures.
+ */
+
+import { execFileSync, spawn } from 'node:child_process'
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { cpus, tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { gzipSync } from 'node:zlib'
+import { houseFileSchema } from '@conch/contract'
+import { METHODS, runStage, type StageParameters } from '@conch/core/cold'
+import { type DrinkDocument, glassFor } from '@conch/core/drink'
+import type { HouseBook } from '@conch/core/house'
+import { enthalpyJOf, freezingPointCOf, liquidFromFigures, temperatureCFromEnthalpy } from '@conch/core/liquid'
+import { Bench } from 'tinybench'
+import { DEMO } from '../server/database/paths.ts'
+import { readHouseFolder } from '../server/readHouseFolder.ts'
+
+/** The peer's interface, as far as it is used; its own types are sources that do not pass our checks. */
+interface OdexSolver {
+  absoluteTolerance: number
+  relativeTolerance: number
+  solve(f: (t: number, y: number[]) => number[], from: number, start: number[], to: number): { y: number[] }
+}
+const { Solver } = createRequire(import.meta.url)('odex') as { Solver: new (n: number) => OdexSolver }
+
+const ROOT = join(import.meta.dirname, '..')
+const rows: [what: string, figure: string, aim: string][] = []
+const say = (what: string, figure: string, aim = '') => {
+  rows.push([what, figure, aim])
+  console.log(`${what}: ${figure}${aim ? `   (aim: ${aim})` : ''}`)
+}
+const ms = (value: number | undefined) =>
+  value === undefined ? 'not measured' : `${value.toFixed(value < 10 ? 3 : 0)} ms`
+
+const file = houseFileSchema.parse(readHouseFolder(DEMO))
+const book: HouseBook = {
+  settings: file.settings,
+  wells: file.wells,
+  glasses: file.glasses,
+  ingredients: file.ingredients,
+}
+const documents: DrinkDocument[] = file.drinks.flatMap((d) => d.versions.map((v) => v.document))
+
+async function medianMs(name: string, work: () => void): Promise<number> {
+  const bench = new Bench({ time: 1500, warmupTime: 500 })
+  bench.add(name, work)
+  await bench.run()
+  const result = bench.tasks[0]?.result as { latency?: { p50?: number } } | undefined
+  return result?.latency?.p50 ?? Number.NaN
+}
+
+/** One chilling stage by a general ODE package, at an error no smaller than ours. */
+function stageWithOdex(p: StageParameters, liquid: Parameters<typeof enthalpyJOf>[0], toleranceOfState: number) {
+  const surfaceG = p.iceG * p.surfaceWaterFraction
+  const iceG = p.iceG - surfaceG
+  const at = { ...liquid }
+  const flow = (_t: number, y: number[]): number[] => {
+    const [addedG = 0, heatJ = 0, restG = 0, coldGK = 0] = y
+    at.waterG = liquid.waterG + addedG
+    const temperatureC = temperatureCFromEnthalpy(at, heatJ, p.vesselJPerK)
+    const freezingC = freezingPointCOf(at)
+    const coreC = coldGK / restG
+    const coreRate = (freezingC - coreC) / 3
+    const toIceW = p.uaWPerK * (temperatureC - freezingC)
+    const melt = (toIceW - restG * 2.07 * coreRate) / (333.55 + 4.19 * freezingC - 2.07 * coreC)
+    const roomW = p.leakWPerK * (p.roomTemperatureC - temperatureC)
+    return [melt, p.stirringPowerW + roomW + melt * 4.19 * freezingC - toIceW, -melt, restG * coreRate - coreC * melt]
+  }
+  const solver = new Solver(4)
+  solver.absoluteTolerance = toleranceOfState
+  solver.relativeTolerance = toleranceOfState
+  const start = [
+    surfaceG,
+    enthalpyJOf(liquid, 20) + p.vesselJPerK * p.vesselTemperatureC,
+    iceG,
+    iceG * p.iceTemperatureC,
+  ]
+  return solver.solve(flow, 0, start, p.durationS).y[0] as number
+}
+
+async function benchModel(): Promise<void> {
+  const bell = file.drinks.find((d) => d.slug === 'low-water-bell')?.versions[3]?.document as DrinkDocument
+  say(
+    'a glass for one drink, all stages and 15 minutes in the hand, median',
+    ms(await medianMs('glass', () => void glassFor(bell, book, 'hearth'))),
+    'under 3 ms',
+  )
+
+  const many = Array.from({ length: 500 }, (_, i) => documents[i % documents.length] as DrinkDocument)
+  const startedAt = performance.now()
+  for (const document of many) for (const well of book.wells) glassFor(document, book, well.slug)
+  say('500 drinks × 2 wells on one core', ms(performance.now() - startedAt), 'under 2000 ms')
+
+  const made = liquidFromFigures(110, { abvPct: 22, sugarGPer100Ml: 8, acidGPer100Ml: 1.2 })
+  if (!made.ok) throw new Error(made.reason)
+  const p: StageParameters = {
+    ...METHODS.hardShake,
+    iceG: 180,
+    iceTemperatureC: -1,
+    surfaceWaterFraction: 0.03,
+    vesselTemperatureC: 20,
+    durationS: 12,
+    roomTemperatureC: 21,
+  }
+  const before = { liquid: made.liquid, temperatureC: 20, iceG: 0, iceTemperatureC: 0 }
+  const exact = stageWithOdex(p, made.liquid, 1e-11)
+  const ours = runStage(before, p)
+  const ourErrorG = Math.abs(ours.meltG + ours.surfaceWaterG - exact)
+  // The loosest setting of the peer that is at least as near to the exact answer as we are.
+  const tolerance =
+    [1e-3, 1e-4, 1e-5, 1e-6, 1e-7, 1e-8].find((t) => Math.abs(stageWithOdex(p, made.liquid, t) - exact) <= ourErrorG) ??
+    1e-9
+  const oursMs = await medianMs('ours', () => void runStage(before, p))
+  const peerMs = await medianMs('odex', () => void stageWithOdex(p, made.liquid, tolerance))
+  say('one 12 s stage, ours', `${ms(oursMs)}, error ${ourErrorG.toExponential(1)} g of melt`)
+  say(
+    `one 12 s stage, odex 2.0.4 at tolerance ${tolerance}`,
+    `${ms(peerMs)}, error ${Math.abs(stageWithOdex(p, made.liquid, tolerance) - exact).toExponential(1)} g`,
+  )
+  say('ours against odex at equal error', `${(peerMs / oursMs).toFixed(2)} × as fast`)
+}
+
+async function startServer(directory: string, port: number): Promise<{ readyMs: number; stop: () => Promise<void> }> {
+  const startedAt = performance.now()
+  const env = { ...process.env, PORT: String(port), CONCH_DATA: directory, DATABASE_URL: '' }
+  const child = spawn(process.execPath, [join(ROOT, 'server/dist/main.js'), '--demo'], { env, stdio: 'ignore' })
+  while (
+    !(await fetch(`http://localhost:${port}/api/health`).then(
+      (r) => r.ok,
+      () => false,
+    ))
+  ) {
+    await new Promise((r) => setTimeout(r, 20))
+  }
+  const readyMs = performance.now() - startedAt
+  const stop = async () => {
+    const ended = new Promise((r) => child.on('exit', r))
+    child.kill('SIGTERM')
+    await ended
+  }
+  return { readyMs, stop }
+}
+
+async function benchServerAndPage(): Promise<void> {
+  const directory = mkdtempSync(join(tmpdir(), 'conch-bench-'))
+  const port = 47_000 + (process.pid % 1000)
+  const first = await startServer(directory, port)
+  await first.stop()
+  say('server ready on an empty directory, the demo house loaded', ms(first.readyMs))
+  const starts: number[] = []
+  for (let i = 0; i < 5; i++) {
+    const again = await startServer(directory, port)
+    starts.push(again.readyMs)
+    if (i < 4) await again.stop()
+    else {
+      await benchKeys(port)
+      await again.stop()
+    }
+  }
+  say('server ready on an existing directory, median of 5', ms(starts.sort((a, b) => a - b)[2]), 'under 3000 ms')
+  rmSync(directory, { recursive: true, force: true })
+}
+
+async function benchKeys(port: number): Promise<void> {
+  const { chromium } = await import('@playwright/test')
+  const { default: config } = await import('../e2e/playwright.config.ts')
+  const browser = await chromium.launch(config.use?.launchOptions)
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  await page.goto(`http://localhost:${port}/drinks/low-water-bell`)
+  await page.getByRole('button', { name: 'Change', exact: true }).click()
+  const field = page.getByRole('textbox', { name: 'Amount of Lime juice' })
+  await field.press('ArrowUp')
+  await page.locator('[data-draft-status]').waitFor()
+  await page.waitForTimeout(1500)
+  // From the key inside the page to the frame that shows the new figures.
+  const delays = await page.evaluate(async () => {
+    const input = document.querySelector<HTMLInputElement>('input[aria-label="Amount of Lime juice"]')
+    const margin = document.querySelector('tr[data-measure="strengthPct"]')
+    if (!input || !margin) throw new Error('no field or no margin')
+    const all: number[] = []
+    for (let i = 0; i < 41; i++) {
+      const drawn = new Promise<number>((resolve) => {
+        const observer = new MutationObserver(() => {
+          observer.disconnect()
+          requestAnimationFrame(() => resolve(performance.now()))
+        })
+        observer.observe(margin, { subtree: true, childList: true, characterData: true, attributes: true })
+      })
+      const startedAt = performance.now()
+      input.dispatchEvent(
+        new KeyboardEvent('keydown', { key: i % 2 ? 'ArrowUp' : 'ArrowDown', bubbles: true, cancelable: true }),
+      )
+      all.push((await drawn) - startedAt)
+      await new Promise((r) => setTimeout(r, 150))
+    }
+    return all.sort((a, b) => a - b)
+  })
+  await browser.close()
+  say(
+    'from a key to the redrawn margin, median of 41',
+    `${ms(delays[20])}, nine of ten under ${ms(delays[36])}`,
+    'under 50 ms',
+  )
+}
+
+function measureScripts(): void {
+  const assets = join(ROOT, 'web/dist/assets')
+  const html = readFileSync(join(ROOT, 'web/dist/index.html'), 'utf8')
+  const first = [...html.matchAll(/assets\/([\w.-]+\.js)/g)].map((m) => m[1] as string)
+  const kB = (names: string[]) =>
+    names.reduce((sum, n) => sum + gzipSync(readFileSync(join(assets, n))).length, 0) / 1000
+  say('script of the first page, gzip', `${kB(first).toFixed(0)} kB`, 'under 250 kB')
+  const charts = readdirSync(assets).filter((n) => /^LineChart.*\.js$/.test(n))
+  say('charts, fetched only where one is drawn, gzip', `${kB(charts).toFixed(0)} kB`)
+}
+
+console.log(
+  `Node ${process.version}, ${cpus().length} cores, ${cpus()[0]?.model ?? ''}, ${execFileSync('git', ['rev-parse', '--short', 'HEAD'], { cwd: ROOT, encoding: 'utf8' }).trim()}\n`,
+)
+await benchModel()
+await benchServerAndPage()
+measureScripts()

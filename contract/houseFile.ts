@@ -1,0 +1,62 @@
+/** A whole house as one file: what export writes and import reads. The demo comes in this way too. */
+
+import { drinkDocumentSchema } from '@conch/core/drink/schema'
+import {
+  glassSchema,
+  ingredientSchema,
+  nameSchema,
+  settingsSchema,
+  slugSchema,
+  wellSchema,
+} from '@conch/core/house/schema'
+import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
+import { z } from 'zod'
+
+const text = (most: number) => z.string().trim().max(most)
+const roleNameSchema = text(80).default('Manager')
+
+export const houseFileVersionSchema = z.object({
+  number: z.number().int().min(1).max(10_000),
+  parent: z.number().int().min(1).nullable().default(null),
+  label: text(80).default(''),
+  /** When it was poured, as far as anybody knows: "1962", "opening year". */
+  era: text(60).default(''),
+  source: text(300).default(''),
+  reason: text(1000).default(''),
+  savedBy: roleNameSchema,
+  savedAt: z.iso.datetime(),
+  document: drinkDocumentSchema,
+})
+
+export const houseFileDrinkSchema = z.object({
+  slug: slugSchema,
+  name: nameSchema,
+  versions: z.array(houseFileVersionSchema).max(500),
+})
+
+export const houseFileEditionSchema = z.object({
+  name: nameSchema,
+  note: text(2000).default(''),
+  publishedBy: roleNameSchema,
+  publishedAt: z.iso.datetime(),
+  plan: menuPlanSchema,
+  /** Bottles as they were then, where they differ from today's. Only for an edition without a lock. */
+  ingredientsThen: z.array(ingredientSchema).default([]),
+  /** The frozen figures; left out, they are computed on import. */
+  lock: editionLockSchema.optional(),
+})
+
+export const houseFileSchema = z.object({
+  format: z.literal('lazy-conch/house'),
+  formatVersion: z.literal(1),
+  settings: settingsSchema,
+  wells: z.array(wellSchema).max(50),
+  glasses: z.array(glassSchema).max(500),
+  ingredients: z.array(ingredientSchema).max(10_000),
+  drinks: z.array(houseFileDrinkSchema).max(5000),
+  editions: z.array(houseFileEditionSchema).max(500),
+  plan: menuPlanSchema.optional(),
+})
+
+export type HouseFile = z.infer<typeof houseFileSchema>
+export type HouseFileInput = z.input<typeof houseFileSchema>

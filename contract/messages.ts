@@ -1,0 +1,149 @@
+/** What goes over the wire, besides the things themselves. */
+
+import { consequenceSchema, drinkResultSchema } from '@conch/core/drink/resultSchema'
+import { drinkDocumentSchema } from '@conch/core/drink/schema'
+import {
+  glassSchema,
+  ingredientSchema,
+  nameSchema,
+  settingsSchema,
+  slugSchema,
+  wellSchema,
+} from '@conch/core/house/schema'
+import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
+import { z } from 'zod'
+
+const text = (most: number) => z.string().trim().max(most)
+const revisionSchema = z.number().int().min(0).max(2_147_483_647)
+const versionNumberSchema = z.number().int().min(1).max(2_147_483_647)
+const stampSchema = { savedBy: z.string(), savedAt: z.string() }
+
+/* House */
+export const houseSchema = z.object({
+  settings: settingsSchema,
+  wells: z.array(wellSchema),
+  ingredients: z.array(ingredientSchema),
+  glasses: z.array(glassSchema),
+  /** Of each thing that can be changed, by slug; `settings` for the settings. */
+  revisions: z.object({
+    settings: revisionSchema,
+    wells: z.record(z.string(), revisionSchema),
+    ingredients: z.record(z.string(), revisionSchema),
+    glasses: z.record(z.string(), revisionSchema),
+  }),
+  isDemo: z.boolean(),
+})
+export const setUpHouseSchema = z.object({
+  name: nameSchema,
+  ounceMl: z.number().min(25).max(35),
+  standardDrinkG: z.number().min(6).max(20),
+  wells: z.array(nameSchema).min(1, 'a house needs a well').max(12),
+})
+/** A thing of the house as it shall be, and the revision that it was made from; 0 makes it new. */
+export const changeSchema = <T extends z.ZodType>(document: T) => z.object({ document, revision: revisionSchema })
+export const changeSettingsSchema = changeSchema(settingsSchema)
+export const changedSchema = z.object({ revision: revisionSchema })
+
+/* Drinks */
+export const versionSchema = z.object({
+  drink: slugSchema,
+  number: versionNumberSchema,
+  parent: versionNumberSchema.nullable(),
+  label: z.string(),
+  era: z.string(),
+  source: z.string(),
+  reason: z.string(),
+  ...stampSchema,
+  document: drinkDocumentSchema,
+})
+export const draftSchema = z.object({
+  drink: slugSchema,
+  baseVersion: versionNumberSchema.nullable(),
+  document: drinkDocumentSchema,
+  revision: revisionSchema,
+  ...stampSchema,
+})
+export const drinkListingSchema = z.object({
+  slug: slugSchema,
+  name: nameSchema,
+  versionCount: z.number().int(),
+  latestVersion: versionNumberSchema.nullable(),
+  pouredVersion: versionNumberSchema.nullable(),
+  plannedVersion: versionNumberSchema.nullable(),
+  hasDraft: z.boolean(),
+})
+export const drinkSchema = z.object({
+  slug: slugSchema,
+  name: nameSchema,
+  versions: z.array(versionSchema),
+  draft: draftSchema.nullable(),
+  /** Which version the newest edition pours, and which the next would. */
+  poured: z.object({ version: versionNumberSchema, edition: z.number().int() }).nullable(),
+  planned: versionNumberSchema.nullable(),
+})
+export const createDrinkSchema = z.object({ name: nameSchema, document: drinkDocumentSchema.optional() })
+export const saveDraftSchema = z.object({
+  document: drinkDocumentSchema,
+  baseVersion: versionNumberSchema.nullable(),
+  /** The revision this was made on; 0 when there was no draft. */
+  revision: revisionSchema,
+})
+export const saveVersionSchema = z.object({
+  draftRevision: revisionSchema,
+  reason: text(1000).min(3, 'say in a few words why'),
+  label: text(80).default(''),
+})
+
+/* Menu and editions */
+export const menuSchema = z.object({ plan: menuPlanSchema, revision: revisionSchema, ...stampSchema })
+export const changeMenuSchema = z.object({ plan: menuPlanSchema, revision: revisionSchema })
+export const editionSummarySchema = z.object({
+  number: versionNumberSchema,
+  name: nameSchema,
+  note: z.string(),
+  publishedBy: z.string(),
+  publishedAt: z.string(),
+  drinkCount: z.number().int(),
+})
+export const editionSchema = editionSummarySchema.extend({ lock: editionLockSchema })
+export const publishEditionSchema = z.object({
+  name: nameSchema,
+  note: text(2000).default(''),
+  planRevision: revisionSchema,
+})
+
+/* Preview */
+export const previewSchema = z.object({
+  /** The well it was computed on, if any. */
+  well: z.string().optional(),
+  result: drinkResultSchema,
+  consequences: z.array(consequenceSchema),
+})
+
+export const auditEntrySchema = z.object({
+  id: z.number().int(),
+  at: z.string(),
+  by: z.string(),
+  act: z.string(),
+  subject: z.string(),
+  detail: z.record(z.string(), z.unknown()),
+})
+
+export const healthSchema = z.object({
+  ready: z.boolean(),
+  isSetUp: z.boolean(),
+  database: z.enum(['pglite', 'postgresql']),
+})
+
+export type House = z.infer<typeof houseSchema>
+export type SetUpHouse = z.infer<typeof setUpHouseSchema>
+export type Version = z.infer<typeof versionSchema>
+export type Draft = z.infer<typeof draftSchema>
+export type Drink = z.infer<typeof drinkSchema>
+export type DrinkListing = z.infer<typeof drinkListingSchema>
+export type Menu = z.infer<typeof menuSchema>
+export type Edition = z.infer<typeof editionSchema>
+export type EditionSummary = z.infer<typeof editionSummarySchema>
+export type Preview = z.infer<typeof previewSchema>
+export type AuditEntry = z.infer<typeof auditEntrySchema>
+export type Health = z.infer<typeof healthSchema>

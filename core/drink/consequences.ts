@@ -1,0 +1,133 @@
+import { METHODS } from '../cold/index.ts'
+import type { Allergen, HouseBook } from '../house/index.ts'
+import { standardDrinksOf } from '../liquid/index.ts'
+import type { DrinkResult } from './report.ts'
+import type { ResolvedDrink } from './resolve.ts'
+import type { DrinkDocument } from './schema.ts'
+import { MEASURE_NAMES, MEASURES, standingOf } from './standard.ts'
+
+/** Something that follows from a spec. `stop` before `mind` before `note`. */
+export interface Consequence {
+  weight: 'stop' | 'mind' | 'note'
+  code:
+    | 'overflow'
+    | 'strong'
+    | 'drift'
+    | 'edge'
+    | 'allergens'
+    | 'overproofFlame'
+    | 'notFood'
+    | 'iceGone'
+    | 'froze'
+    | 'assumed'
+    | 'uncalibrated'
+    | 'heap'
+    | 'noStation'
+  text: string
+  /** Safety: the panel that shows it defers to local law. */
+  isSafety: boolean
+}
+
+const WEIGHTS = ['stop', 'mind', 'note'] as const
+
+/** What a drink's numbers mean, worst first. */
+export function consequencesOf(
+  document: DrinkDocument,
+  drink: ResolvedDrink,
+  result: DrinkResult,
+  book: HouseBook,
+): Consequence[] {
+  const found: Consequence[] = []
+  const say = (weight: Consequence['weight'], code: Consequence['code'], text: string, isSafety = false) =>
+    found.push({ weight, code, text, isSafety })
+  const wellName = drink.well?.name
+
+  const fill = result.glass?.fill
+  if (fill && fill.overflowMl >= 1) {
+    const whose = wellName ? `${wellName}’s ` : ''
+    say('stop', 'overflow', `overflows the ${whose}${result.glass?.name} by ${Math.round(fill.overflowMl)} ml`)
+  }
+  if (fill && fill.iceAboveBrimMl > 0.25 * fill.brimMl) {
+    say('mind', 'heap', `${Math.round(fill.iceAboveBrimMl)} ml of ice stands above the brim`)
+  }
+
+  const { standardDrinkG, standardDrinksLimit } = book.settings
+  const drinks = standardDrinksOf(result.serve.alcoholG, standardDrinkG)
+  if (drinks > standardDrinksLimit) {
+    say(
+      'mind',
+      'strong',
+      `${drinks.toFixed(1)} standard drinks in one serve; the house says a word above ${standardDrinksLimit}`,
+      true,
+    )
+  }
+
+  for (const name of MEASURE_NAMES) {
+    const predicted = result.predictions[name]
+    const band = document.standard[name]
+    const standing = standingOf(predicted, band)
+    if (!predicted || !band || standing === 'open' || standing === 'inside') continue
+    const { label, unit, digits } = MEASURES[name]
+    const written = (value: number) => value.toFixed(digits).replace('-', '−')
+    const figure = `${label} ${written(predicted.value)} ${unit}`
+    const range = `${written(band.low)} to ${written(band.high)}`
+    if (standing === 'edge') say('note', 'edge', `${figure}: within ${range}, but only just`)
+    else say('mind', 'drift', `${figure}: ${standing} the standard, ${range}`)
+  }
+
+  const allergens = allergensOf(drink)
+  if (allergens.length > 0) say('mind', 'allergens', `contains ${allergens.join(', ')}`, true)
+  const overproof = drink.pours.filter((p) => (p.ingredient?.figures.abvPct.value ?? 0) > book.settings.overproofPct)
+  if (document.hasFlame) {
+    const what =
+      overproof.length > 0 ? `${overproof.map((p) => p.name).join(', ')} is overproof and there is flame` : 'flame'
+    say(
+      overproof.length > 0 ? 'stop' : 'mind',
+      'overproofFlame',
+      `${what}: bottle away first, nothing poured near a flame`,
+      true,
+    )
+  }
+  const notFood = document.garnish.filter((g) => !g.isFood)
+  if (notFood.length > 0) {
+    say('stop', 'notFood', `${notFood.map((g) => g.text).join(', ')}: not food, keep it out of the glass`, true)
+  }
+
+  result.stages.forEach((stage, i) => {
+    if (stage.iceGoneAtS !== undefined) {
+      say(
+        'note',
+        'iceGone',
+        `all the ice has gone after ${stage.iceGoneAtS.toFixed(1)} s: from there the drink only warms`,
+      )
+    }
+    if (stage.atEnd.meltG < -0.5) {
+      say('note', 'froze', `${(-stage.atEnd.meltG).toFixed(0)} g of the drink froze onto the very cold ice`)
+    }
+    const resolved = drink.stages[i]
+    if (resolved && !resolved.station && resolved.method && wellName) {
+      say(
+        'note',
+        'noStation',
+        `${wellName} has no station to ${METHODS[resolved.method].label}: the shipped preset stands in`,
+      )
+    }
+  })
+  const assumed = result.pours.filter((p) => p.assumed.length > 0)
+  if (assumed.length > 0) {
+    say(
+      'note',
+      'assumed',
+      `assumed, not measured: ${assumed.map((p) => `${p.name} (${p.assumed.join(', ')})`).join('; ')}`,
+    )
+  }
+  if (drink.stages.length > 0 && result.dilutionUncertaintyFraction >= 0.15) {
+    say('note', 'uncalibrated', `uncalibrated: dilution ±${Math.round(100 * result.dilutionUncertaintyFraction)} %`)
+  }
+  return WEIGHTS.flatMap((weight) => found.filter((c) => c.weight === weight))
+}
+
+/** Allergens of everything poured, each once, in the list's order of appearance. */
+export function allergensOf(drink: ResolvedDrink): Allergen[] {
+  return [...new Set(drink.pours.flatMap((p) => p.ingredient?.allergens ?? []))]
+}

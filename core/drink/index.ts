@@ -1,0 +1,34 @@
+export { computeChillCurve, computeDrink } from './computeDrink.ts'
+export { allergensOf, type Consequence, consequencesOf } from './consequences.ts'
+export { type GlassFor, glassFor } from './glassFor.ts'
+export type {
+  DrinkResult,
+  GlassMoment,
+  GlassReport,
+  PourShare,
+  ServeReport,
+  StageReport,
+  StateReport,
+  Strata,
+} from './report.ts'
+export {
+  type ParameterSource,
+  type Problem,
+  type ResolvedDrink,
+  type ResolvedPour,
+  type ResolvedStage,
+  resolveDrink,
+} from './resolve.ts'
+export type { DrinkDocument, DrinkDocumentInput, PourLine, Stage } from './schema.ts'
+export {
+  type Band,
+  MEASURE_NAMES,
+  MEASURES,
+  type MeasureName,
+  type Predicted,
+  type Predictions,
+  type Standard,
+  type Standing,
+  standardFrom,
+  standingOf,
+} from './standard.ts'

@@ -1,0 +1,140 @@
+import type { HeatLedger, Mixture, Pour, StageParameters, StageSample } from '../cold/index.ts'
+import { abvPctOf, freezingPointCOf, massGOf, per100Ml, volumeMlOf } from '../liquid/index.ts'
+import type { Fill } from '../vessel/index.ts'
+import type { ParameterSource } from './resolve.ts'
+import type { Predictions } from './standard.ts'
+
+/** A drink at one moment. Volumes are at 20 °C; melt and surface water since the first ice. */
+export interface StateReport {
+  massG: number
+  volumeMl: number
+  abvPct: number
+  alcoholG: number
+  sugarG: number
+  acidG: number
+  sugarGPer100Ml: number
+  acidGPer100Ml: number
+  temperatureC: number
+  freezingPointC: number
+  /** Melted in this stage, and in all so far; negative when liquid froze onto the ice. */
+  meltG: number
+  meltTotalG: number
+  surfaceWaterG: number
+  surfaceWaterTotalG: number
+  iceLeftG: number
+  /** (melt + surface water) in g over the volume before ice in ml, all stages so far. */
+  dilutionFraction: number
+}
+
+export interface StageReport {
+  name: string
+  station?: string
+  method?: string
+  parameters: StageParameters
+  sources: Record<keyof StageParameters, ParameterSource>
+  /** At the end of the seconds, ice and all. */
+  atEnd: StateReport
+  pour: Pour
+  /** What goes on from here. */
+  afterPour: StateReport
+  iceGoneAtS?: number
+  samples: StageSample[]
+  heat: HeatLedger
+}
+
+export interface GlassMoment extends StateReport {
+  /** From hand-over, s. */
+  afterS: number
+}
+
+/** Volumes in the glass at hand-over, ml at 20 °C, from the bottom up. */
+export interface Strata {
+  pouredMl: number
+  meltMl: number
+  addedInGlassMl: number
+  floatMl: number
+}
+
+export interface GlassReport {
+  name: string
+  /** Without the float, which lies on top and is not mixed in. */
+  atHandOver: GlassMoment
+  after5Min: GlassMoment
+  after10Min: GlassMoment
+  after15Min: GlassMoment
+  /** Everything in the glass at hand-over, the float included. */
+  whole: StateReport
+  strata: Strata
+  fill: Fill
+  serveIceG: number
+  samples: StageSample[]
+  heat: HeatLedger
+}
+
+export interface ServeReport {
+  serves: number
+  volumeMl: number
+  alcoholG: number
+  sugarG: number
+  acidG: number
+  /** Sugar over acid by mass; undefined without acid. */
+  sugarToAcid?: number
+}
+
+export interface PourShare {
+  name: string
+  volumeMl: number
+  /** Share of the drink's alcohol, sugar and acid that this pour brings, 0 to 1. */
+  alcoholFraction: number
+  sugarFraction: number
+  acidFraction: number
+  assumed: string[]
+}
+
+export interface DrinkResult {
+  well?: string
+  beforeIce: StateReport
+  stages: StageReport[]
+  glass?: GlassReport
+  /** One guest's share. */
+  serve: ServeReport
+  pours: PourShare[]
+  /** The measures a standard can hold, with how far off they may be. */
+  predictions: Predictions
+  dilutionUncertaintyFraction: number
+}
+
+/** Water that came from ice, g. */
+export interface Water {
+  meltG: number
+  surfaceWaterG: number
+}
+
+/** A mixture as it is reported, with the water of this stage and of all so far. */
+export function reportState(m: Mixture, inStage: Water, total: Water, volumeBeforeIceMl: number): StateReport {
+  const added = total.meltG + total.surfaceWaterG
+  return {
+    massG: massGOf(m.liquid),
+    volumeMl: volumeMlOf(m.liquid),
+    abvPct: abvPctOf(m.liquid),
+    alcoholG: m.liquid.ethanolG,
+    sugarG: m.liquid.sugarG,
+    acidG: m.liquid.acidG,
+    sugarGPer100Ml: per100Ml(m.liquid, 'sugarG'),
+    acidGPer100Ml: per100Ml(m.liquid, 'acidG'),
+    temperatureC: m.temperatureC,
+    freezingPointC: freezingPointCOf(m.liquid),
+    meltG: inStage.meltG,
+    meltTotalG: total.meltG,
+    surfaceWaterG: inStage.surfaceWaterG,
+    surfaceWaterTotalG: total.surfaceWaterG,
+    iceLeftG: m.iceG,
+    dilutionFraction: volumeBeforeIceMl > 0 ? added / volumeBeforeIceMl : 0,
+  }
+}
+
+export const NO_WATER: Water = { meltG: 0, surfaceWaterG: 0 }
+export const sumWater = (a: Water, b: Water): Water => ({
+  meltG: a.meltG + b.meltG,
+  surfaceWaterG: a.surfaceWaterG + b.surfaceWaterG,
+})

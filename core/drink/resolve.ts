@@ -1,0 +1,320 @@
+import {
+  type IcePortion,
+  METHODS,
+  type Method,
+  type MethodPreset,
+  mixIce,
+  type Pour,
+  type StageParameters,
+  UNCALIBRATED_DILUTION_UNCERTAINTY_FRACTION,
+} from '../cold/index.ts'
+import {
+  bySlug,
+  type Figure,
+  type Glass,
+  type HouseBook,
+  type Ingredient,
+  type Station,
+  temperatureCIn,
+  type Well,
+} from '../house/index.ts'
+import { type Liquid, liquidFromFigures } from '../liquid/index.ts'
+import { UNITS, volumeMlOfAmount } from '../measure/index.ts'
+import type { DrinkDocument, PourLine, Stage } from './schema.ts'
+
+/** Something in a drink document that cannot be computed, and where. */
+export interface Problem {
+  path: (string | number)[]
+  message: string
+}
+
+export interface ResolvedPour {
+  name: string
+  /** The house's entry, when it is one. */
+  ingredient: Ingredient | undefined
+  into: PourLine['into']
+  volumeMl: number
+  temperatureC: number
+  liquid: Liquid
+  /** Figures of this pour that nobody measured or read off a label. */
+  assumed: string[]
+}
+
+/** Where a parameter's value came from: the first that says something wins. */
+export type ParameterSource = 'spec' | 'station' | 'well' | 'preset' | 'neutral'
+
+export interface ResolvedStage {
+  name: string
+  method: Method | undefined
+  station: string | undefined
+  inGlass: boolean
+  ice: readonly IcePortion[]
+  packedSolidFraction: number
+  parameters: StageParameters
+  sources: Record<keyof StageParameters, ParameterSource>
+  pour: Pour
+  dilutionUncertaintyFraction: number
+}
+
+export interface ResolvedDrink {
+  name: string
+  serves: number
+  well: Well | undefined
+  roomTemperatureC: number
+  handOverS: number
+  /** Given by the document, or undefined: from where each thing is kept. */
+  startTemperatureC: number | undefined
+  pours: ResolvedPour[]
+  stages: ResolvedStage[]
+  glass: Pick<Glass, 'profile' | 'heatCapacityJPerK' | 'name' | 'stemMm' | 'isOpaque'> | undefined
+  glassTemperatureC: number
+  serveIce: readonly IcePortion[]
+  ice: Well['ice']
+}
+
+export type Resolution = { ok: true; drink: ResolvedDrink } | { ok: false; problems: Problem[] }
+
+/** The largest pour that is believed, ml. */
+export const MOST_POUR_ML = 1000
+
+const NEUTRAL_ROOM_C = 20
+const FIGURE_WORDS = { abvPct: 'strength', sugarGPer100Ml: 'sugar', acidGPer100Ml: 'acid' } as const
+
+/**
+ * A drink document on a well of a house: every reference looked up, every amount in ml, every
+ * stage with all its parameters and where each came from. All problems are reported at once.
+ * @param wellSlug the well to pour at; default the document's, else the house's first
+ */
+export function resolveDrink(document: DrinkDocument, book: HouseBook, wellSlug?: string): Resolution {
+  const problems: Problem[] = []
+  const wanted = wellSlug ?? document.well
+  const well = wanted === undefined ? book.wells[0] : bySlug(book.wells, wanted)
+  if (wanted !== undefined && !well) {
+    problems.push({ path: ['well'], message: missing('well', wanted, book.wells) })
+  }
+  const roomTemperatureC = well?.roomTemperatureC ?? NEUTRAL_ROOM_C
+  const pours = document.pours.map((line, i) => resolvePour(line, i, document, book, roomTemperatureC, problems))
+  const stages = document.stages.map((stage, i) => resolveStage(stage, i, well, book, roomTemperatureC, problems))
+  const { glass, glassTemperatureC } = resolveGlass(document, book, well, roomTemperatureC, problems)
+  if (problems.length > 0) return { ok: false, problems }
+  return {
+    ok: true,
+    drink: {
+      name: document.name,
+      serves: document.serves,
+      well,
+      roomTemperatureC,
+      handOverS: well?.handOverS ?? 0,
+      startTemperatureC: document.startTemperatureC,
+      pours: pours as ResolvedPour[],
+      stages: stages as ResolvedStage[],
+      glass,
+      glassTemperatureC,
+      serveIce: (well && document.serveIceByWell?.[well.slug]) ?? document.serveIce,
+      ice: well?.ice ?? {},
+    },
+  }
+}
+
+function missing(what: string, slug: string, list: readonly { slug: string }[]): string {
+  const some = list.slice(0, 6).map((x) => x.slug)
+  const known =
+    some.length === 0
+      ? 'the house has none yet'
+      : `the house has ${some.join(', ')}${list.length > 6 ? ' and more' : ''}`
+  return `there is no ${what} “${slug}”; ${known}`
+}
+
+function resolvePour(
+  line: PourLine,
+  index: number,
+  document: DrinkDocument,
+  book: HouseBook,
+  roomTemperatureC: number,
+  problems: Problem[],
+): ResolvedPour | undefined {
+  const at = (...rest: (string | number)[]) => ['pours', index, ...rest]
+  const volumeMl = line.volumeMl ?? (line.amount && volumeMlOfAmount(line.amount, book.settings.kit, document.partMl))
+  if (volumeMl === undefined) {
+    problems.push({ path: at('amount'), message: 'is in parts; say how large a part is (partMl)' })
+    return undefined
+  }
+  if (volumeMl > MOST_POUR_ML) {
+    const { value, unit } = line.amount ?? { value: volumeMl, unit: 'ml' as const }
+    const written = `${value} ${UNITS[unit].label} is ${Math.round(volumeMl)} ml`
+    problems.push({
+      path: at('amount', 'value'),
+      message: `${written}; a pour is more than 0 and at most ${MOST_POUR_ML} ml`,
+    })
+    return undefined
+  }
+  const ingredient = bySlug(book.ingredients, line.ingredient)
+  if (line.ingredient !== undefined && !ingredient) {
+    problems.push({ path: at('ingredient'), message: missing('ingredient', line.ingredient, book.ingredients) })
+    return undefined
+  }
+  const figures = ingredient ? valuesOf(ingredient) : line.figures
+  if (!figures) throw new Error('bug: a pour without ingredient and figures passed the schema')
+  const made = liquidFromFigures(volumeMl, figures)
+  if (!made.ok) {
+    problems.push({ path: at(ingredient ? 'ingredient' : 'figures'), message: made.reason })
+    return undefined
+  }
+  return {
+    name: ingredient?.name ?? line.figures?.name ?? `pour ${index + 1}`,
+    ingredient,
+    into: line.into,
+    volumeMl,
+    temperatureC: line.temperatureC ?? temperatureCIn(ingredient?.storedIn ?? 'shelf', book.settings, roomTemperatureC),
+    liquid: made.liquid,
+    assumed: ingredient ? assumedFigures(ingredient) : [],
+  }
+}
+
+function valuesOf({ figures: f }: Ingredient) {
+  return {
+    abvPct: f.abvPct.value,
+    sugarGPer100Ml: f.sugarGPer100Ml.value,
+    acidGPer100Ml: f.acidGPer100Ml.value,
+    fatGPer100Ml: f.fatGPer100Ml?.value,
+    otherGPer100Ml: f.otherGPer100Ml?.value,
+  }
+}
+
+/** Zero counts as known: nobody assumes that rum has no acid. */
+function assumedFigures(ingredient: Ingredient): string[] {
+  return (Object.keys(FIGURE_WORDS) as (keyof typeof FIGURE_WORDS)[])
+    .filter((key) => {
+      const figure: Figure = ingredient.figures[key]
+      return figure.basis === 'assumed' && figure.value !== 0
+    })
+    .map((key) => FIGURE_WORDS[key])
+}
+
+/** The station a stage means: the one it names, or the well's first for its method. */
+function findStation(
+  stage: Stage,
+  well: Well | undefined,
+  book: HouseBook,
+): { station?: Station; at?: Well; problem?: string } {
+  if (stage.station === undefined) {
+    return { station: well?.stations.find((s) => s.method === stage.method), at: well }
+  }
+  const [first, second] = stage.station.split('/')
+  const at = second === undefined ? well : bySlug(book.wells, first)
+  const slug = second ?? first
+  if (!at) {
+    const reason =
+      second === undefined ? 'needs a well; the house has none yet' : missing('well', first ?? '', book.wells)
+    return { problem: `station “${stage.station}” ${reason}` }
+  }
+  const station = bySlug(at.stations, slug)
+  return station ? { station, at } : { problem: missing(`station at the ${at.name}`, slug ?? '', at.stations) }
+}
+
+function resolveStage(
+  stage: Stage,
+  index: number,
+  well: Well | undefined,
+  book: HouseBook,
+  roomTemperatureC: number,
+  problems: Problem[],
+): ResolvedStage | undefined {
+  const { station, at = well, problem } = findStation(stage, well, book)
+  if (problem) {
+    problems.push({ path: ['stages', index, 'station'], message: problem })
+    return undefined
+  }
+  const method = station?.method ?? stage.method
+  const preset: MethodPreset | undefined = method && METHODS[method]
+  const here = at && stage.byWell?.[at.slug]
+  const portions: readonly IcePortion[] = here?.ice ?? stage.ice ?? preset?.usual.ice ?? []
+  const iceMix = mixIce(portions, at?.ice)
+  const sources = {} as Record<keyof StageParameters, ParameterSource>
+
+  /** The first candidate that has a value, remembered with its source. */
+  const pick = (key: keyof StageParameters, ...candidates: [ParameterSource, number | undefined][]): number => {
+    const all: [ParameterSource, number | undefined][] = [['spec', stage.parameters?.[key]], ...candidates]
+    const [source, value] = all.find(([, v]) => v !== undefined) ?? ['neutral', undefined]
+    sources[key] = source
+    if (value === undefined) {
+      problems.push({
+        path: ['stages', index, 'parameters', key],
+        message: 'is missing; a stage without a method or a station says it itself',
+      })
+      return 0
+    }
+    return value
+  }
+  const roomC = pick('roomTemperatureC', ['well', at ? at.roomTemperatureC : undefined], ['neutral', roomTemperatureC])
+  const iceSource: ParameterSource = here?.ice || stage.ice ? 'spec' : 'preset'
+  const own = station?.parameters
+  const parameters: StageParameters = {
+    iceG: pick(
+      'iceG',
+      [iceSource, iceMix?.massG],
+      ['spec', stage.ice || here?.ice ? 0 : undefined],
+      ['neutral', method ? 0 : undefined],
+    ),
+    iceTemperatureC: pick('iceTemperatureC', ['well', iceMix?.temperatureC], ['neutral', 0]),
+    surfaceWaterFraction: pick('surfaceWaterFraction', ['well', iceMix?.surfaceWaterFraction], ['neutral', 0]),
+    uaWPerK: pick('uaWPerK', ['station', own?.uaWPerK], ['preset', preset?.uaWPerK]),
+    stirringPowerW: pick(
+      'stirringPowerW',
+      ['station', own?.stirringPowerW],
+      ['preset', preset?.stirringPowerW],
+      ['neutral', 0],
+    ),
+    vesselJPerK: pick('vesselJPerK', ['station', own?.vesselJPerK], ['preset', preset?.vesselJPerK], ['neutral', 0]),
+    vesselTemperatureC: pick('vesselTemperatureC', ['station', own?.vesselTemperatureC], ['well', roomC]),
+    durationS: pick(
+      'durationS',
+      ['spec', here?.durationS],
+      ['spec', stage.durationS],
+      ['preset', preset?.usual.durationS],
+    ),
+    roomTemperatureC: roomC,
+    leakWPerK: pick('leakWPerK', ['station', own?.leakWPerK], ['preset', preset?.leakWPerK], ['neutral', 0]),
+  }
+  return {
+    name: station ? station.name : preset ? preset.label : `stage ${index + 1}`,
+    method,
+    station: station?.slug,
+    inGlass: preset?.inGlass ?? false,
+    ice: portions,
+    packedSolidFraction: iceMix?.packedSolidFraction ?? 0.6,
+    parameters,
+    sources,
+    pour: stage.pour ?? preset?.usual.pour ?? 'open',
+    dilutionUncertaintyFraction: station?.dilutionUncertaintyFraction ?? UNCALIBRATED_DILUTION_UNCERTAINTY_FRACTION,
+  }
+}
+
+function resolveGlass(
+  document: DrinkDocument,
+  book: HouseBook,
+  well: Well | undefined,
+  roomTemperatureC: number,
+  problems: Problem[],
+): Pick<ResolvedDrink, 'glass' | 'glassTemperatureC'> {
+  if (document.glassProfile) {
+    const glass = {
+      name: 'glass',
+      profile: document.glassProfile,
+      heatCapacityJPerK: METHODS.build.vesselJPerK,
+      stemMm: 0,
+      isOpaque: false,
+    }
+    return { glass, glassTemperatureC: roomTemperatureC }
+  }
+  const own = well && document.glassByWell?.[well.slug]
+  const slug = own ?? document.glass
+  if (slug === undefined) return { glass: undefined, glassTemperatureC: roomTemperatureC }
+  const glass = bySlug(book.glasses, slug)
+  if (!glass) {
+    const path = own && well ? ['glassByWell', well.slug] : ['glass']
+    problems.push({ path, message: missing('glass', slug, book.glasses) })
+    return { glass: undefined, glassTemperatureC: roomTemperatureC }
+  }
+  return { glass, glassTemperatureC: temperatureCIn(glass.storedIn, book.settings, roomTemperatureC) }
+}

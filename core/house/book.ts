@@ -1,0 +1,34 @@
+import type { Place } from './lists.ts'
+import type { Glass, Ingredient, Settings, Well } from './schema.ts'
+
+/** Everything of a house that a spec can refer to. An edition keeps a copy of what it used. */
+export interface HouseBook {
+  settings: Settings
+  /** In the house's order; the first is where a drink is looked at unless another is named. */
+  wells: Well[]
+  ingredients: Ingredient[]
+  glasses: Glass[]
+}
+
+/** Temperature in °C of what waits in a place; the shelf has the room's. */
+export function temperatureCIn(place: Place, settings: Settings, roomTemperatureC: number): number {
+  if (place === 'fridge') return settings.fridgeTemperatureC
+  if (place === 'freezer') return settings.freezerTemperatureC
+  return roomTemperatureC
+}
+
+/** Finds by slug, or undefined. */
+export function bySlug<T extends { slug: string }>(list: readonly T[], slug: string | undefined): T | undefined {
+  return list.find((item) => item.slug === slug)
+}
+
+/** A slug from a name: "Dark Gold Rum" → "dark-gold-rum". Empty when nothing of it can be used. */
+export function toSlug(name: string): string {
+  return name
+    .normalize('NFKD')
+    .replace(/[\u0300-\u036f]/g, '')
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 80)
+}

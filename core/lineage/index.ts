@@ -1,0 +1,1 @@
+export { type Difference, diffDocuments } from './diffDocuments.ts'

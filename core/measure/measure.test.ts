@@ -1,0 +1,62 @@
+import { describe, expect, it } from 'vitest'
+import { DEFAULT_KIT, readAmount, toFraction, type Unit, volumeMlOfAmount } from './index.ts'
+
+describe('reading an amount', () => {
+  it.each<[string, number, Unit]>([
+    ['1 1/2 oz', 1.5, 'oz'],
+    ['1½ oz', 1.5, 'oz'],
+    ['½oz', 0.5, 'oz'],
+    ['¾', 0.75, 'ml'],
+    ['45 ml', 45, 'ml'],
+    ['2,5 cl', 2.5, 'cl'],
+    ['3 dashes', 3, 'dash'],
+    ['⅛ tsp', 0.125, 'tsp'],
+    ['1 bsp', 1, 'barSpoon'],
+    ['2 bar spoons', 2, 'barSpoon'],
+    ['2 parts', 2, 'part'],
+    ['3/4 oz.', 0.75, 'oz'],
+    ['7/8 oz', 0.875, 'oz'],
+  ])('%s', (text, value, unit) => {
+    expect(readAmount(text)).toEqual({ ok: true, amount: { value, unit, asWritten: text } })
+  })
+
+  it('says what it cannot read, and what it can', () => {
+    expect(readAmount('a splash')).toEqual({
+      ok: false,
+      reason: '“a splash” is not an amount; write it like 1½ oz, 45 ml or 2 dashes',
+    })
+    expect(readAmount('2 hogsheads')).toEqual({
+      ok: false,
+      reason: '“hogsheads” is not a unit we know; use ml, cl, oz, dash, drop, bar spoon, tsp, tbsp, cup, part',
+    })
+    expect(readAmount('1/0 oz')).toMatchObject({ ok: false })
+    expect(readAmount('-2 oz')).toMatchObject({ ok: false })
+    expect(readAmount('')).toMatchObject({ ok: false })
+  })
+
+  it('takes the fallback unit for a bare number', () => {
+    expect(readAmount('1½', 'oz')).toMatchObject({ amount: { value: 1.5, unit: 'oz' } })
+  })
+})
+
+describe('an amount in ml', () => {
+  it('follows the house’s ounce', () => {
+    expect(volumeMlOfAmount({ value: 2, unit: 'oz' }, DEFAULT_KIT)).toBe(60)
+    expect(volumeMlOfAmount({ value: 2, unit: 'oz' }, { ...DEFAULT_KIT, ounceMl: 29.5735 })).toBeCloseTo(59.147, 6)
+  })
+
+  it('of a part is unknown until somebody says how large it is', () => {
+    expect(volumeMlOfAmount({ value: 2, unit: 'part' }, DEFAULT_KIT)).toBeUndefined()
+    expect(volumeMlOfAmount({ value: 2, unit: 'part' }, DEFAULT_KIT, 25)).toBe(50)
+  })
+})
+
+describe('a fraction to show', () => {
+  it('is simple or none', () => {
+    expect(toFraction(1.5)).toEqual({ whole: 1, above: 1, below: 2 })
+    expect(toFraction(0.875)).toEqual({ whole: 0, above: 7, below: 8 })
+    expect(toFraction(0.33333)).toEqual({ whole: 0, above: 1, below: 3 })
+    expect(toFraction(2)).toEqual({ whole: 2, above: 0, below: 1 })
+    expect(toFraction(0.41)).toBeUndefined()
+  })
+})

@@ -1,0 +1,58 @@
+import { type DrinkDocument, glassFor, type Problem } from '../drink/index.ts'
+import type { HouseBook } from '../house/index.ts'
+import type { EditionLock, LockedDrink } from './schema.ts'
+
+/** A version as the menu wants it. */
+export interface PlannedDrink {
+  drink: string
+  name: string
+  version: number
+  versionLabel: string
+  document: DrinkDocument
+}
+
+export interface PlannedChapter {
+  name: string
+  drinks: PlannedDrink[]
+}
+
+export type LockResult =
+  | { ok: true; lock: EditionLock }
+  | { ok: false; problems: { drink: string; well: string; problems: Problem[] }[] }
+
+/**
+ * Freezes a menu: every version with every figure on every well, and a copy of every bottle,
+ * glass, well and setting that was used. A drink that cannot be computed somewhere stops it all.
+ */
+export function lockEdition(chapters: readonly PlannedChapter[], book: HouseBook): LockResult {
+  const failed: { drink: string; well: string; problems: Problem[] }[] = []
+  const lockDrink = (planned: PlannedDrink): LockedDrink => {
+    const byWell: LockedDrink['byWell'] = {}
+    for (const { slug } of book.wells) {
+      const glass = glassFor(planned.document, book, slug)
+      if (glass.ok) byWell[slug] = { result: glass.result, consequences: glass.consequences }
+      else failed.push({ drink: planned.drink, well: slug, problems: glass.problems })
+    }
+    return { ...planned, byWell }
+  }
+  const locked = chapters.map((c) => ({ name: c.name, drinks: c.drinks.map(lockDrink) }))
+  if (failed.length > 0) return { ok: false, problems: failed }
+
+  const documents = chapters.flatMap((c) => c.drinks.map((d) => d.document))
+  const ingredients = new Set(documents.flatMap((d) => d.pours.map((p) => p.ingredient)))
+  const glasses = new Set(documents.flatMap((d) => [d.glass, ...Object.values(d.glassByWell ?? {})]))
+  return {
+    ok: true,
+    lock: {
+      format: 'lazy-conch/edition-lock',
+      formatVersion: 1,
+      book: {
+        settings: book.settings,
+        wells: book.wells,
+        ingredients: book.ingredients.filter((i) => ingredients.has(i.slug)),
+        glasses: book.glasses.filter((g) => glasses.has(g.slug)),
+      },
+      chapters: locked,
+    },
+  }
+}

@@ -1,0 +1,125 @@
+/** A server of its own for every test, on a fresh data directory and a free port. */
+
+import { type ChildProcess, spawn } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { test as base, expect, type Page } from '@playwright/test'
+
+const ROOT = fileURLToPath(new URL('..', import.meta.url))
+
+function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const probe = createServer()
+    probe.once('error', reject)
+    probe.listen(0, () => {
+      const { port } = probe.address() as { port: number }
+      probe.close(() => resolve(port))
+    })
+  })
+}
+
+export class House {
+  private child: ChildProcess | undefined
+  /** What the server wrote to its terminal. */
+  output = ''
+  readonly directory = mkdtempSync(join(tmpdir(), 'conch-e2e-'))
+  private port = 0
+
+  get url(): string {
+    return `http://localhost:${this.port}`
+  }
+
+  /** Starts the built server and waits until it answers. @returns how long that took, ms */
+  async open({ isDemo = true } = {}): Promise<number> {
+    this.port ||= await freePort()
+    const startedAt = performance.now()
+    this.child = this.spawn(isDemo)
+    for (;;) {
+      const isReady = await fetch(`${this.url}/api/health`).then(
+        (r) => r.ok,
+        () => false,
+      )
+      if (isReady) return performance.now() - startedAt
+      if (this.child.exitCode !== null) throw new Error(`the server ended: ${this.output}`)
+      await new Promise((r) => setTimeout(r, 40))
+    }
+  }
+
+  private spawn(isDemo: boolean): ChildProcess {
+    const args = [join(ROOT, 'server/dist/main.js'), ...(isDemo ? ['--demo'] : [])]
+    const env = { ...process.env, PORT: String(this.port), CONCH_DATA: this.directory, DATABASE_URL: '' }
+    const child = spawn(process.execPath, args, { env })
+    child.stdout?.on('data', (data) => {
+      this.output += data
+    })
+    child.stderr?.on('data', (data) => {
+      this.output += data
+    })
+    return child
+  }
+
+  /** A second server on the same directory, until it ends by itself. */
+  async openSecond(): Promise<{ code: number | null; output: string }> {
+    const args = [join(ROOT, 'server/dist/main.js')]
+    const env = { ...process.env, PORT: String(await freePort()), CONCH_DATA: this.directory, DATABASE_URL: '' }
+    const child = spawn(process.execPath, args, { env })
+    let output = ''
+    child.stderr.on('data', (data) => {
+      output += data
+    })
+    const code = await new Promise<number | null>((resolve) => child.on('exit', resolve))
+    return { code, output }
+  }
+
+  async stop(signal: NodeJS.Signals = 'SIGTERM'): Promise<void> {
+    const { child } = this
+    if (!child || child.exitCode !== null) return
+    const ended = new Promise((resolve) => child.on('exit', resolve))
+    child.kill(signal)
+    await ended
+  }
+
+  async send<T>(method: string, path: string, body?: unknown): Promise<{ status: number; body: T }> {
+    const headers = body === undefined ? undefined : { 'content-type': 'application/json' }
+    const response = await fetch(this.url + path, {
+      method,
+      headers,
+      body: body === undefined ? undefined : JSON.stringify(body),
+    })
+    return { status: response.status, body: (await response.json()) as T }
+  }
+}
+
+export const test = base.extend<{ house: House; demo: House }>({
+  // biome-ignore lint/correctness/noEmptyPattern: Playwright reads what a fixture needs from here
+  house: async ({}, use) => {
+    const house = new House()
+    await use(house)
+    // Its data goes with it: nothing needs to be closed well.
+    await house.stop('SIGKILL')
+    rmSync(house.directory, { recursive: true, force: true })
+  },
+  demo: async ({ house }, use) => {
+    await house.open()
+    await use(house)
+  },
+})
+
+export { expect }
+
+/** The figure of a measure in the margin, as a number. */
+export async function figure(page: Page, measure: string): Promise<number> {
+  const text = await page
+    .locator(`tr[data-measure="${measure}"] td`)
+    .last()
+    .evaluate((td) => td.firstChild?.textContent ?? '')
+  return Number.parseFloat(text.replace('−', '-'))
+}
+
+/** Waits until the draft is on the server. */
+export async function draftSaved(page: Page): Promise<void> {
+  await expect(page.locator('[data-draft-status="saved"]')).toBeVisible()
+}

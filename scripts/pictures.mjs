@@ -1,0 +1,93 @@
+/** `npm run pictures`: one current picture of each main view, from the demo house, into docs/screenshots. */
+
+import { spawn } from 'node:child_process'
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { build, install, ROOT } from './prepare.mjs'
+
+install()
+build()
+const { chromium } = await import('@playwright/test')
+const port = 46_900
+const directory = mkdtempSync(join(tmpdir(), 'conch-pictures-'))
+const out = join(ROOT, 'docs/screenshots')
+mkdirSync(out, { recursive: true })
+const env = { ...process.env, PORT: String(port), CONCH_DATA: directory, DATABASE_URL: '' }
+const server = spawn(process.execPath, ['server/dist/main.js', '--demo'], { cwd: ROOT, env, stdio: 'inherit' })
+const url = `http://localhost:${port}`
+while (
+  !(await fetch(`${url}/api/health`).then(
+    (r) => r.ok,
+    () => false,
+  ))
+)
+  await new Promise((r) => setTimeout(r, 100))
+
+const args = [
+  '--headless',
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+]
+const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args })
+const desk = { width: 1280, height: 800 }
+const phone = { width: 390, height: 844 }
+
+async function picture(name, path, { theme = 'chart', viewport = desk, well, act } = {}) {
+  const context = await browser.newContext({ viewport, locale: 'en-GB' })
+  await context.addInitScript(
+    ([t, w]) => {
+      localStorage.setItem('conch:theme', t)
+      if (w) localStorage.setItem('conch:well', JSON.stringify(w))
+    },
+    [theme, well],
+  )
+  const page = await context.newPage()
+  await page.goto(url + path)
+  await page.waitForLoadState('networkidle')
+  const isFetching = () => document.querySelector('main')?.textContent?.includes('Fetching')
+  await page.waitForFunction(() => document.querySelector('h1') !== null)
+  await page.waitForFunction(`!(${isFetching})()`)
+  if (act) await act(page)
+  await page.waitForTimeout(900)
+  await page.screenshot({ path: join(out, `${name}.png`) })
+  await context.close()
+}
+
+await picture('menu-chart', '/')
+await picture('menu-lantern-courtyard', '/', { theme: 'lantern', well: 'courtyard' })
+await picture('drink-chart', '/drinks/low-water-bell')
+await picture('drink-lantern-courtyard', '/drinks/tide-clerk', { theme: 'lantern', well: 'courtyard' })
+await picture('next-edition', '/next')
+await picture('editions', '/editions')
+await picture('edition', '/editions/1')
+await picture('edition-drink', '/editions/1/low-water-bell')
+await picture('drinks', '/drinks')
+await picture('back-bar-lantern', '/back-bar', { theme: 'lantern' })
+await picture('house', '/house')
+await picture('palette', '/', {
+  act: async (page) => {
+    await page.keyboard.press('Control+k')
+    await page.keyboard.type('rum')
+  },
+})
+await picture('menu-phone', '/', { theme: 'lantern', viewport: phone })
+await picture('drink-phone', '/drinks/black-buoy', { theme: 'lantern', viewport: phone })
+// Last: it leaves a draft behind.
+await picture('draft', '/drinks/brass-ferry', {
+  act: async (page) => {
+    await page.getByRole('button', { name: 'Change', exact: true }).click()
+    await page.getByRole('textbox', { name: 'Amount of Sootwharf Black' }).fill('1¼ oz')
+    await page.getByRole('textbox', { name: 'Seconds' }).fill('9')
+    await page.waitForTimeout(1200)
+  },
+})
+await browser.close()
+server.kill('SIGTERM')
+await new Promise((r) => server.on('exit', r))
+rmSync(directory, { recursive: true, force: true })

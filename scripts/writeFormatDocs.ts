@@ -1,0 +1,9 @@
+/** Writes the JSON Schemas of the open formats into docs/, from the same schemas that the server checks with. */
+
+import { writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { jsonSchemas } from '../contract/jsonSchemas.ts'
+
+for (const [file, schema] of Object.entries(jsonSchemas())) {
+  writeFileSync(join(import.meta.dirname, '../docs', file), `${JSON.stringify(schema, null, 2)}\n`)
+}

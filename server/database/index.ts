@@ -1,0 +1,5 @@
+export type { Database, OpenDatabase } from './database.ts'
+export { DirectoryInUse } from './lockDirectory.ts'
+export { openPglite } from './openPglite.ts'
+export { openPostgres } from './openPostgres.ts'
+export { translateDatabaseError } from './translateError.ts'

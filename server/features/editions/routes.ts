@@ -1,0 +1,38 @@
+import { editionSchema, editionSummarySchema, publishEditionSchema } from '@conch/contract'
+import { z } from 'zod'
+import { route } from '../../http/route.ts'
+import { getEdition, publishEdition } from './editionUseCases.ts'
+import { loadEditionSummaries } from './store.ts'
+
+const numberParams = z.object({ number: z.coerce.number().int().min(1).max(2_147_483_647) })
+
+export const editionRoutes = [
+  route({
+    method: 'get',
+    path: '/api/editions',
+    summary: 'Every edition, newest first',
+    act: 'read',
+    response: z.array(editionSummarySchema),
+    handle: ({ services }) => loadEditionSummaries(services.database.db),
+  }),
+  route({
+    method: 'post',
+    path: '/api/editions',
+    summary: 'Publish the planned menu as a new edition, for ever',
+    act: 'publishEdition',
+    doing: 'publish an edition',
+    body: publishEditionSchema,
+    response: editionSchema,
+    status: 201,
+    handle: ({ body, actor, services }) => publishEdition(body, actor, services),
+  }),
+  route({
+    method: 'get',
+    path: '/api/editions/{number}',
+    summary: 'An edition with its whole lock',
+    act: 'read',
+    params: numberParams,
+    response: editionSchema,
+    handle: ({ params, services }) => getEdition(services.database.db, params.number),
+  }),
+]

@@ -1,0 +1,86 @@
+import {
+  changedSchema,
+  changeSchema,
+  changeSettingsSchema,
+  healthSchema,
+  houseSchema,
+  setUpHouseSchema,
+} from '@conch/contract'
+import { glassSchema, ingredientSchema, slugSchema, wellSchema } from '@conch/core/house/schema'
+import { z } from 'zod'
+import { Refusal } from '../../http/Refusal.ts'
+import { route } from '../../http/route.ts'
+import { type Change, changeHouse, getHouse, type ShelfKind, setUpHouse } from './houseUseCases.ts'
+import { loadHouse } from './store.ts'
+
+const slugParams = z.object({ slug: slugSchema })
+
+/** Making and changing one of the things that the house keeps by slug. */
+function shelfRoute<T extends z.ZodType<{ slug: string }>>(kind: ShelfKind, what: string, schema: T) {
+  return route({
+    method: 'put',
+    path: `/api/${kind}/{slug}`,
+    summary: `Make or change ${what}`,
+    act: 'editHouse',
+    doing: `change ${what}`,
+    params: slugParams,
+    body: changeSchema(schema),
+    response: changedSchema,
+    handle: ({ body, params, actor, services }) => {
+      const { document, revision } = body as { document: { slug: string }; revision: number }
+      if (params.slug !== document.slug) {
+        const message = `is “${document.slug}” but the address says “${params.slug}”; a slug does not change`
+        throw new Refusal('invalid', `document.slug: ${message}`, { fields: [{ field: 'document.slug', message }] })
+      }
+      return changeHouse({ kind, document } as Change, revision, actor, services)
+    },
+  })
+}
+
+export const houseRoutes = [
+  route({
+    method: 'get',
+    path: '/api/health',
+    summary: 'Whether the server is ready',
+    act: 'read',
+    response: healthSchema,
+    handle: async ({ services: { database } }) => ({
+      ready: true,
+      isSetUp: (await loadHouse(database.db)) !== undefined,
+      database: database.kind,
+    }),
+  }),
+  route({
+    method: 'get',
+    path: '/api/house',
+    summary: 'Settings, wells with stations, glasses and ingredients',
+    act: 'read',
+    response: houseSchema,
+    handle: ({ services }) => getHouse(services.database.db),
+  }),
+  route({
+    method: 'post',
+    path: '/api/house',
+    summary: 'Set up a new house',
+    act: 'setUpHouse',
+    doing: 'set up the house',
+    body: setUpHouseSchema,
+    response: houseSchema,
+    status: 201,
+    handle: ({ body, actor, services }) => setUpHouse(body, actor, services),
+  }),
+  route({
+    method: 'put',
+    path: '/api/house/settings',
+    summary: 'Change the settings',
+    act: 'editHouse',
+    doing: 'change the settings',
+    body: changeSettingsSchema,
+    response: changedSchema,
+    handle: ({ body, actor, services }) =>
+      changeHouse({ kind: 'settings', document: body.document }, body.revision, actor, services),
+  }),
+  shelfRoute('wells', 'a well with its stations', wellSchema),
+  shelfRoute('glasses', 'a glass', glassSchema),
+  shelfRoute('ingredients', 'an ingredient', ingredientSchema),
+]

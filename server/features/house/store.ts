@@ -1,0 +1,122 @@
+import type { House } from '@conch/contract'
+import type { Glass, HouseBook, Ingredient, Settings, Well } from '@conch/core/house'
+import { and, asc, eq, max, sql } from 'drizzle-orm'
+import type { Database } from '../../database/index.ts'
+import { glasses, house, ingredients, stations, wells } from '../../database/schema.ts'
+
+/** The house as it stands, with the revision of each thing; undefined before it is set up. */
+export async function loadHouse(db: Database): Promise<House | undefined> {
+  const [row] = await db.select().from(house)
+  if (!row) return undefined
+  const wellRows = await db.select().from(wells).orderBy(asc(wells.position))
+  const stationRows = await db.select().from(stations).orderBy(asc(stations.position))
+  const ingredientRows = await db.select().from(ingredients).orderBy(asc(ingredients.position), asc(ingredients.slug))
+  const glassRows = await db.select().from(glasses).orderBy(asc(glasses.position), asc(glasses.slug))
+  const revisionsOf = (rows: { slug: string; revision: number }[]) =>
+    Object.fromEntries(rows.map((r) => [r.slug, r.revision]))
+  return {
+    settings: row.settings,
+    wells: wellRows.map((w) => ({
+      ...w.document,
+      stations: stationRows.filter((s) => s.well === w.slug).map((s) => s.document),
+    })),
+    ingredients: ingredientRows.map((i) => i.document),
+    glasses: glassRows.map((g) => g.document),
+    revisions: {
+      settings: row.revision,
+      wells: revisionsOf(wellRows),
+      ingredients: revisionsOf(ingredientRows),
+      glasses: revisionsOf(glassRows),
+    },
+    isDemo: row.isDemo,
+  }
+}
+
+export function toBook({ settings, wells, ingredients, glasses }: House): HouseBook {
+  return { settings, wells, ingredients, glasses }
+}
+
+export async function insertHouse(db: Database, book: HouseBook, isDemo: boolean): Promise<void> {
+  await db.insert(house).values({ settings: book.settings, isDemo })
+  for (const [position, well] of book.wells.entries()) await insertWell(db, well, position)
+  const positioned = <T extends { slug: string }>(list: T[]) =>
+    list.map((document, position) => ({ slug: document.slug, position, document }))
+  if (book.glasses.length > 0) await db.insert(glasses).values(positioned(book.glasses))
+  if (book.ingredients.length > 0) await db.insert(ingredients).values(positioned(book.ingredients))
+}
+
+async function insertWell(db: Database, { stations: own, ...document }: Well, position: number): Promise<void> {
+  await db.insert(wells).values({ slug: document.slug, position, document })
+  await insertStations(db, document.slug, own)
+}
+
+async function insertStations(db: Database, well: string, own: Well['stations']): Promise<void> {
+  if (own.length === 0) return
+  await db.insert(stations).values(own.map((document, position) => ({ well, slug: document.slug, position, document })))
+}
+
+/** What a save of something with a revision came to. */
+export type Saved = { outcome: 'saved'; revision: number } | { outcome: 'stale' }
+
+export async function saveSettings(db: Database, settings: Settings, revision: number): Promise<Saved> {
+  const rows = await db
+    .update(house)
+    .set({ settings, revision: sql`${house.revision} + 1` })
+    .where(eq(house.revision, revision))
+    .returning({ revision: house.revision })
+  return toSaved(rows)
+}
+
+const toSaved = (rows: { revision: number }[]): Saved =>
+  rows[0] ? { outcome: 'saved', revision: rows[0].revision } : { outcome: 'stale' }
+
+export async function saveWell(db: Database, well: Well, revision: number): Promise<Saved> {
+  const { stations: own, ...document } = well
+  if (revision === 0) {
+    const [last] = await db.select({ position: max(wells.position) }).from(wells)
+    const made = await db
+      .insert(wells)
+      .values({ slug: well.slug, position: (last?.position ?? -1) + 1, document })
+      .onConflictDoNothing()
+      .returning({ revision: wells.revision })
+    if (made.length > 0) await insertStations(db, well.slug, own)
+    return toSaved(made)
+  }
+  const rows = await db
+    .update(wells)
+    .set({ document, revision: sql`${wells.revision} + 1` })
+    .where(and(eq(wells.slug, well.slug), eq(wells.revision, revision)))
+    .returning({ revision: wells.revision })
+  if (rows.length > 0) {
+    await db.delete(stations).where(eq(stations.well, well.slug))
+    await insertStations(db, well.slug, own)
+  }
+  return toSaved(rows)
+}
+
+/** Glasses and ingredients are kept alike: a document under its slug, with a revision. */
+const shelves = { glasses, ingredients } as const
+
+export async function saveOnShelf(
+  db: Database,
+  shelf: keyof typeof shelves,
+  document: Glass | Ingredient,
+  revision: number,
+): Promise<Saved> {
+  const table = shelves[shelf]
+  if (revision === 0) {
+    const [last] = await db.select({ position: max(table.position) }).from(table)
+    const rows = await db
+      .insert(table)
+      .values({ slug: document.slug, position: (last?.position ?? -1) + 1, document: document as never })
+      .onConflictDoNothing()
+      .returning({ revision: table.revision })
+    return toSaved(rows)
+  }
+  const rows = await db
+    .update(table)
+    .set({ document: document as never, revision: sql`${table.revision} + 1` })
+    .where(and(eq(table.slug, document.slug), eq(table.revision, revision)))
+    .returning({ revision: table.revision })
+  return toSaved(rows)
+}

@@ -1,0 +1,56 @@
+import type { FieldProblem, Menu } from '@conch/contract'
+import type { MenuPlan, PlannedChapter } from '@conch/core/menu'
+import type { Actor } from '../../access/actor.ts'
+import type { Database } from '../../database/index.ts'
+import { Refusal } from '../../http/Refusal.ts'
+import type { Services } from '../../http/route.ts'
+import { findVersion } from '../drinks/store.ts'
+import { findPlan, writePlan } from './store.ts'
+
+const NOTHING_PLANNED: Menu = { plan: { chapters: [] }, revision: 0, savedBy: '', savedAt: '' }
+
+/** The plan of the next edition; revision 0 and empty before anybody planned. */
+export async function getMenu(db: Database): Promise<Menu> {
+  return (await findPlan(db)) ?? NOTHING_PLANNED
+}
+
+/** The plan with every version's document. @throws Refusal `invalid` naming each that is not there */
+export async function loadPlanned(db: Database, plan: MenuPlan): Promise<PlannedChapter[]> {
+  const fields: FieldProblem[] = []
+  const chapters: PlannedChapter[] = []
+  for (const [c, chapter] of plan.chapters.entries()) {
+    const drinks: PlannedChapter['drinks'] = []
+    for (const [e, { drink, version }] of chapter.entries.entries()) {
+      const found = await findVersion(db, drink, version)
+      if (found) {
+        const { document, label } = found
+        drinks.push({ drink, name: document.name, version, versionLabel: label, document })
+      } else {
+        fields.push({
+          field: `plan.chapters.${c}.entries.${e}`,
+          message: `there is no version ${version} of “${drink}”`,
+        })
+      }
+    }
+    chapters.push({ name: chapter.name, drinks })
+  }
+  const [first] = fields
+  if (first) throw new Refusal('invalid', `${first.field}: ${first.message}`, { fields })
+  return chapters
+}
+
+export async function changeMenu(
+  request: { plan: MenuPlan; revision: number },
+  actor: Actor,
+  { database, now }: Services,
+): Promise<Menu> {
+  return database.db.transaction(async (tx) => {
+    await loadPlanned(tx, request.plan)
+    const stamp = { savedBy: actor.name, savedAt: now() }
+    if (!(await writePlan(tx, request.plan, request.revision, stamp))) {
+      const current = await getMenu(tx)
+      throw new Refusal('conflict', `${current.savedBy} changed the plan in between; look at it again`, { current })
+    }
+    return getMenu(tx)
+  })
+}

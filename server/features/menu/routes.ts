@@ -1,0 +1,24 @@
+import { changeMenuSchema, menuSchema } from '@conch/contract'
+import { route } from '../../http/route.ts'
+import { changeMenu, getMenu } from './menuUseCases.ts'
+
+export const menuRoutes = [
+  route({
+    method: 'get',
+    path: '/api/menu',
+    summary: 'The plan of the next edition',
+    act: 'read',
+    response: menuSchema,
+    handle: ({ services }) => getMenu(services.database.db),
+  }),
+  route({
+    method: 'put',
+    path: '/api/menu',
+    summary: 'Change the plan of the next edition',
+    act: 'planMenu',
+    doing: 'plan the menu',
+    body: changeMenuSchema,
+    response: menuSchema,
+    handle: ({ body, actor, services }) => changeMenu(body, actor, services),
+  }),
+]

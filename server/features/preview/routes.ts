@@ -1,0 +1,36 @@
+import { previewSchema } from '@conch/contract'
+import { glassFor } from '@conch/core/drink'
+import { drinkDocumentSchema } from '@conch/core/drink/schema'
+import type { HouseBook } from '@conch/core/house'
+import { settingsSchema } from '@conch/core/house/schema'
+import { Refusal } from '../../http/Refusal.ts'
+import { route } from '../../http/route.ts'
+import { loadHouse, toBook } from '../house/store.ts'
+
+/** Before a house is set up a drink can still bring all its own figures. */
+const NO_HOUSE: HouseBook = {
+  settings: settingsSchema.parse({ name: 'no house yet' }),
+  wells: [],
+  ingredients: [],
+  glasses: [],
+}
+
+export const previewRoutes = [
+  route({
+    method: 'post',
+    path: '/api/preview',
+    summary: 'Compute a drink: every number of every stage, nothing is saved',
+    act: 'read',
+    body: drinkDocumentSchema,
+    response: previewSchema,
+    handle: async ({ body, services }) => {
+      const house = await loadHouse(services.database.db)
+      const glass = glassFor(body, house ? toBook(house) : NO_HOUSE)
+      if (!glass.ok) {
+        const fields = glass.problems.map((p) => ({ field: p.path.join('.'), message: p.message }))
+        throw new Refusal('cannotCompute', `${fields[0]?.field}: ${fields[0]?.message}`, { fields })
+      }
+      return { well: glass.result.well, result: glass.result, consequences: glass.consequences }
+    },
+  }),
+]

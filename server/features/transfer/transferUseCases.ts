@@ -1,0 +1,126 @@
+import type { FieldProblem, HouseFile } from '@conch/contract'
+import { glassFor } from '@conch/core/drink'
+import type { HouseBook } from '@conch/core/house'
+import type { PlannedChapter } from '@conch/core/menu'
+import type { Database } from '../../database/index.ts'
+import { Refusal } from '../../http/Refusal.ts'
+import type { Services } from '../../http/route.ts'
+import { recordAudit } from '../audit/store.ts'
+import { insertDrink, insertVersion, loadAllVersions, loadDrinkRows } from '../drinks/store.ts'
+import { lockOrRefuse, storeEdition } from '../editions/editionUseCases.ts'
+import { findEdition, loadEditionSummaries } from '../editions/store.ts'
+import { getHouse } from '../house/houseUseCases.ts'
+import { insertHouse, loadHouse, toBook } from '../house/store.ts'
+import { loadPlanned } from '../menu/menuUseCases.ts'
+import { findPlan, writePlan } from '../menu/store.ts'
+
+/**
+ * Brings a whole house in from a file: all of it, or nothing. Only into a data directory without one.
+ * @throws Refusal naming every place in the file that is wrong
+ */
+export async function importHouse(
+  file: HouseFile,
+  options: { isDemo: boolean; by: string },
+  { database, now }: Services,
+): Promise<{ drinks: number; versions: number; editions: number }> {
+  const book: HouseBook = {
+    settings: file.settings,
+    wells: file.wells,
+    glasses: file.glasses,
+    ingredients: file.ingredients,
+  }
+  assertSound(file, book)
+  return database.db.transaction(async (tx) => {
+    if (await loadHouse(tx))
+      throw new Refusal('exists', 'this house is set up already; import into an empty data directory')
+    await insertHouse(tx, book, options.isDemo)
+    for (const drink of file.drinks) {
+      await insertDrink(tx, drink.slug, drink.name)
+      for (const { savedAt, ...version } of drink.versions) {
+        await insertVersion(tx, { drink: drink.slug, ...version, savedAt: new Date(savedAt) })
+      }
+    }
+    for (const [i, edition] of file.editions.entries()) {
+      const { name, note, publishedBy, publishedAt, plan } = edition
+      const lock = edition.lock ?? lockOrRefuse(await loadPlanned(tx, plan), asItWas(book, edition.ingredientsThen))
+      await storeEdition(tx, { number: i + 1, name, note, publishedBy, publishedAt: new Date(publishedAt), lock })
+    }
+    const plan = file.plan ?? file.editions[file.editions.length - 1]?.plan
+    if (plan) {
+      await loadPlanned(tx, plan)
+      await writePlan(tx, plan, 0, { savedBy: options.by, savedAt: now() })
+    }
+    await recordAudit(tx, { at: now(), by: options.by, act: 'importHouse', subject: file.settings.name, detail: {} })
+    const versions = file.drinks.reduce((sum, d) => sum + d.versions.length, 0)
+    return { drinks: file.drinks.length, versions, editions: file.editions.length }
+  })
+}
+
+function asItWas(book: HouseBook, then: HouseBook['ingredients']): HouseBook {
+  const earlier = new Map(then.map((i) => [i.slug, i]))
+  return { ...book, ingredients: book.ingredients.map((i) => earlier.get(i.slug) ?? i) }
+}
+
+/** Everything that the schema cannot see: doubled slugs, parents and references. */
+function assertSound(file: HouseFile, book: HouseBook): void {
+  const fields: FieldProblem[] = []
+  const noDoubles = (name: 'wells' | 'glasses' | 'ingredients' | 'drinks') => {
+    const seen = new Set<string>()
+    file[name].forEach(({ slug }, i) => {
+      if (seen.has(slug)) fields.push({ field: `${name}.${i}.slug`, message: `“${slug}” is there twice` })
+      seen.add(slug)
+    })
+  }
+  noDoubles('wells')
+  noDoubles('glasses')
+  noDoubles('ingredients')
+  noDoubles('drinks')
+  file.drinks.forEach((drink, d) => {
+    const numbers = new Set<number>()
+    drink.versions.forEach((version, v) => {
+      const at = `drinks.${d}.versions.${v}`
+      if (numbers.has(version.number))
+        fields.push({ field: `${at}.number`, message: `version ${version.number} is there twice` })
+      if (version.parent !== null && !numbers.has(version.parent)) {
+        fields.push({ field: `${at}.parent`, message: `version ${version.parent} does not come before it` })
+      }
+      numbers.add(version.number)
+      const glass = glassFor(version.document, book)
+      if (glass.ok) return
+      for (const p of glass.problems) fields.push({ field: `${at}.document.${p.path.join('.')}`, message: p.message })
+    })
+  })
+  const [first] = fields
+  if (first) throw new Refusal('invalid', `${first.field}: ${first.message}`, { fields: fields.slice(0, 50) })
+}
+
+/** The whole house as one file, every lock with it: importing it elsewhere gives the same history. */
+export async function exportHouse(db: Database): Promise<HouseFile> {
+  const book = toBook(await getHouse(db))
+  const rows = await loadDrinkRows(db)
+  const versions = await loadAllVersions(db)
+  const editions: HouseFile['editions'] = []
+  for (const { number } of (await loadEditionSummaries(db)).reverse()) {
+    const edition = await findEdition(db, number)
+    if (!edition) continue
+    const { name, note, publishedBy, publishedAt, lock } = edition
+    const plan = { chapters: lock.chapters.map((c: EditionChapter) => ({ name: c.name, entries: entriesOf(c) })) }
+    editions.push({ name, note, publishedBy, publishedAt, plan, ingredientsThen: [], lock })
+  }
+  const plan = await findPlan(db)
+  return {
+    format: 'lazy-conch/house',
+    formatVersion: 1,
+    ...book,
+    drinks: rows.map(({ slug, name }) => ({
+      slug,
+      name,
+      versions: versions.filter((v) => v.drink === slug).map(({ drink: _, ...version }) => version),
+    })),
+    editions,
+    ...(plan ? { plan: plan.plan } : {}),
+  }
+}
+
+type EditionChapter = { name: string; drinks: PlannedChapter['drinks'] }
+const entriesOf = (chapter: EditionChapter) => chapter.drinks.map(({ drink, version }) => ({ drink, version }))

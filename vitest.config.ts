@@ -1,0 +1,28 @@
+import { defineConfig } from 'vitest/config'
+
+export default defineConfig({
+  // Generous: a slow machine is not a defect; how fast things are is measured by the bench.
+  test: {
+    projects: [
+      {
+        test: {
+          name: 'core',
+          include: ['core/**/*.test.ts', 'contract/**/*.test.ts'],
+          environment: 'node',
+          testTimeout: 30_000,
+        },
+      },
+      {
+        test: {
+          name: 'server',
+          include: ['server/**/*.test.ts', 'demo/**/*.test.ts'],
+          environment: 'node',
+          globalSetup: ['server/test/postgres.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
+        },
+      },
+      { test: { name: 'web', include: ['web/**/*.test.{ts,tsx}'], environment: 'jsdom', testTimeout: 30_000 } },
+    ],
+  },
+})

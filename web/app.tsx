@@ -1,0 +1,68 @@
+import { useQuery } from '@tanstack/react-query'
+import { lazy, Suspense } from 'react'
+import { createBrowserRouter, type RouteObject, RouterProvider } from 'react-router'
+import { ApiError } from './app/api.ts'
+import { CommandProvider } from './app/commands.tsx'
+import { HouseProvider } from './app/house.tsx'
+import { houseQuery } from './app/queries.ts'
+import { Shell } from './app/Shell.tsx'
+import { DrinkPage } from './features/drink/DrinkPage.tsx'
+import { DrinksPage } from './features/drinks/DrinksPage.tsx'
+import { MenuPage } from './features/menu/MenuPage.tsx'
+import { Empty, Failure, Loading } from './ui/States.tsx'
+
+// What most evenings do not open is fetched when it is opened.
+const BackBarPage = lazy(() => import('./features/backBar/BackBarPage.tsx').then((m) => ({ default: m.BackBarPage })))
+const EditionPage = lazy(() => import('./features/editions/EditionPage.tsx').then((m) => ({ default: m.EditionPage })))
+const EditionsPage = lazy(() =>
+  import('./features/editions/EditionsPage.tsx').then((m) => ({ default: m.EditionsPage })),
+)
+const LockedDrinkPage = lazy(() =>
+  import('./features/editions/LockedDrinkPage.tsx').then((m) => ({ default: m.LockedDrinkPage })),
+)
+const HousePage = lazy(() => import('./features/house/HousePage.tsx').then((m) => ({ default: m.HousePage })))
+const NextEditionPage = lazy(() =>
+  import('./features/next/NextEditionPage.tsx').then((m) => ({ default: m.NextEditionPage })),
+)
+const SetUpPage = lazy(() => import('./features/setup/SetUpPage.tsx').then((m) => ({ default: m.SetUpPage })))
+
+/** The places of the application. */
+const PLACES: RouteObject[] = [
+  { index: true, element: <MenuPage /> },
+  { path: 'drinks', element: <DrinksPage /> },
+  { path: 'drinks/:slug', element: <DrinkPage /> },
+  { path: 'next', element: <NextEditionPage /> },
+  { path: 'editions', element: <EditionsPage /> },
+  { path: 'editions/:number', element: <EditionPage /> },
+  { path: 'editions/:number/:drink', element: <LockedDrinkPage /> },
+  { path: 'back-bar', element: <BackBarPage /> },
+  { path: 'house', element: <HousePage /> },
+  {
+    path: '*',
+    element: <Empty title="There is no such place">The address may be old. The menu is always at the top left.</Empty>,
+  },
+]
+
+const router = createBrowserRouter([{ element: <Shell />, children: PLACES }])
+
+export function App() {
+  const house = useQuery(houseQuery)
+  if (house.isPending) return <Loading what="the house" />
+  if (house.data) {
+    return (
+      <HouseProvider house={house.data}>
+        <CommandProvider>
+          <RouterProvider router={router} />
+        </CommandProvider>
+      </HouseProvider>
+    )
+  }
+  const { error } = house
+  if (error instanceof ApiError && error.problem?.code === 'notSetUp')
+    return (
+      <Suspense fallback={<Loading what="the first page" />}>
+        <SetUpPage />
+      </Suspense>
+    )
+  return <Failure error={error} onRetry={() => house.refetch()} />
+}

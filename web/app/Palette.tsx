@@ -1,0 +1,104 @@
+import { INGREDIENT_KINDS } from '@conch/core/house'
+import { useQuery } from '@tanstack/react-query'
+import { Command as Cmdk } from 'cmdk'
+import { Dialog as Radix } from 'radix-ui'
+import { useNavigate } from 'react-router'
+import { hasAllWords } from '../ui/hasAllWords.ts'
+import { type Command, useAllCommands } from './commands.tsx'
+import { useHouse } from './house.tsx'
+import { drinksQuery } from './queries.ts'
+
+const GROUPS: Record<Command['group'], string> = { do: 'Do', go: 'Go to', drink: 'Drinks', bottle: 'Back bar' }
+
+/** Finds any drink, bottle, place or action by a few letters. */
+export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
+  const navigate = useNavigate()
+  const { house } = useHouse()
+  const drinks = useQuery(drinksQuery).data ?? []
+  const commands: Command[] = [
+    ...useAllCommands(),
+    ...drinks.map(
+      (d): Command => ({
+        id: `drink-${d.slug}`,
+        label: d.name,
+        group: 'drink',
+        perform: () => navigate(`/drinks/${d.slug}`),
+      }),
+    ),
+    ...house.ingredients.map(
+      (i): Command => ({
+        id: `bottle-${i.slug}`,
+        label: i.name,
+        group: 'bottle',
+        words: [...i.formerNames, i.note ?? '', INGREDIENT_KINDS[i.kind]].join(' '),
+        perform: () => navigate(`/back-bar?open=${i.slug}`),
+      }),
+    ),
+  ]
+  return (
+    <Radix.Root open={isOpen} onOpenChange={(open) => !open && onClose()}>
+      <Radix.Portal>
+        <Radix.Overlay className="fixed inset-0 z-40 bg-black/40" />
+        <Radix.Content
+          aria-describedby={undefined}
+          className="fixed top-[12vh] left-1/2 z-50 w-[560px] max-w-[calc(100vw-1.500rem)] -translate-x-1/2 border border-ink bg-paper"
+        >
+          <Radix.Title className="sr-only">Find a drink, a bottle, a place or an action</Radix.Title>
+          <Cmdk loop filter={hasAllWords}>
+            <Cmdk.Input
+              autoFocus
+              placeholder="A drink, a bottle, a place, an action …"
+              className="w-full border-b border-hair bg-transparent px-4 py-3 text-lg outline-none"
+            />
+            <Cmdk.List className="max-h-[52vh] overflow-y-auto p-1">
+              <Cmdk.Empty className="p-4 text-soft">
+                Nothing is called that. Earlier names of bottles are searched, too.
+              </Cmdk.Empty>
+              {(Object.keys(GROUPS) as Command['group'][]).map((group) => {
+                const inGroup = commands.filter((c) => c.group === group)
+                if (inGroup.length === 0) return null
+                return (
+                  <Cmdk.Group
+                    key={group}
+                    heading={GROUPS[group]}
+                    className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-sm [&_[cmdk-group-heading]]:text-soft"
+                  >
+                    {inGroup.map((c) => (
+                      <Cmdk.Item
+                        key={c.id}
+                        value={`${c.label} ${c.words ?? ''} ${c.id}`}
+                        onSelect={() => {
+                          onClose()
+                          c.perform()
+                        }}
+                        className="flex min-h-9 cursor-pointer items-center justify-between px-3 data-[selected=true]:bg-shallow"
+                      >
+                        <span>{c.label}</span>
+                        {c.keys && <Keys keys={c.keys} />}
+                      </Cmdk.Item>
+                    ))}
+                  </Cmdk.Group>
+                )
+              })}
+            </Cmdk.List>
+          </Cmdk>
+        </Radix.Content>
+      </Radix.Portal>
+    </Radix.Root>
+  )
+}
+
+const KEY_WORDS: Record<string, string> = { mod: 'Ctrl', shift: 'Shift' }
+
+/** Keys as one reads them: "mod+k" → Ctrl K, "g m" → g then m. */
+export function Keys({ keys }: { keys: string }) {
+  return (
+    <span className="flex gap-1 text-sm text-soft">
+      {keys.split(/[ +]/).map((key) => (
+        <kbd key={key} className="border border-hair px-1.5 font-text">
+          {KEY_WORDS[key] ?? key}
+        </kbd>
+      ))}
+    </span>
+  )
+}

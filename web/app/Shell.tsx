@@ -1,0 +1,232 @@
+import { ROLES, type Role } from '@conch/contract'
+import { useQuery } from '@tanstack/react-query'
+import { DropdownMenu as Menu } from 'radix-ui'
+import { Suspense, useEffect, useState } from 'react'
+import { NavLink, Outlet, useLocation, useNavigate } from 'react-router'
+import { Toaster } from 'sonner'
+import { Seal } from '../graphics/Seal.tsx'
+import { setTheme, THEMES, type Theme, useTheme } from '../theme/theme.ts'
+import { Dialog } from '../ui/Dialog.tsx'
+import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
+import { Loading } from '../ui/States.tsx'
+import { type Command, useAllCommands, useCommands } from './commands.tsx'
+import { useHouse } from './house.tsx'
+import { Keys, Palette } from './Palette.tsx'
+import { editionsQuery } from './queries.ts'
+import { setWho, useWho } from './who.ts'
+
+const PLACES = [
+  { to: '/', label: 'Menu', keys: 'g m' },
+  { to: '/drinks', label: 'Drinks', keys: 'g d' },
+  { to: '/next', label: 'Next edition', keys: 'g n' },
+  { to: '/editions', label: 'Editions', keys: 'g e' },
+  { to: '/back-bar', label: 'Back bar', keys: 'g b' },
+  { to: '/house', label: 'House', keys: 'g h' },
+]
+
+/** The slim top line, and the place below it. */
+export function Shell() {
+  const { book, well, setWell } = useHouse()
+  const [isPaletteOpen, setPaletteOpen] = useState(false)
+  const [isHelpOpen, setHelpOpen] = useState(false)
+  const navigate = useNavigate()
+  const theme = useTheme()
+  const { pathname } = useLocation()
+  const newest = useQuery(editionsQuery).data?.[0]
+
+  useEffect(() => {
+    document.title = `${book.settings.name} · Lazy Conch`
+  }, [book.settings.name])
+
+  useCommands(() => {
+    const wells = book.wells
+    const nextWell = wells[(wells.findIndex((w) => w.slug === well.slug) + 1) % wells.length]
+    const commands: Command[] = [
+      { id: 'palette', label: 'Find anything', group: 'do', keys: 'mod+k', perform: () => setPaletteOpen(true) },
+      { id: 'find', label: 'Find anything', group: 'do', keys: '/', perform: () => setPaletteOpen(true) },
+      { id: 'help', label: 'List the keys', group: 'do', keys: '?', perform: () => setHelpOpen(true) },
+      {
+        id: 'theme',
+        label: theme === 'chart' ? 'Lantern theme (night)' : 'Chart theme (day)',
+        group: 'do',
+        keys: 't',
+        perform: () => setTheme(theme === 'chart' ? 'lantern' : 'chart'),
+      },
+      ...PLACES.map(
+        (p): Command => ({
+          id: `go-${p.to}`,
+          label: p.label,
+          group: 'go',
+          keys: p.keys,
+          perform: () => navigate(p.to),
+        }),
+      ),
+    ]
+    if (nextWell && nextWell.slug !== well.slug) {
+      commands.push({
+        id: 'well',
+        label: `Stand at the ${nextWell.name}`,
+        group: 'do',
+        keys: 'w',
+        perform: () => setWell(nextWell.slug),
+      })
+    }
+    return commands
+  }, [theme, well.slug, book.wells, navigate, setWell])
+
+  return (
+    <div className="flex min-h-dvh flex-col">
+      <header className="no-print flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair px-4 py-1.5 max-sm:gap-x-1">
+        <NavLink
+          to="/"
+          className="font-display text-lg font-bold tracking-tight max-sm:hidden"
+          aria-label="Lazy Conch, to the menu"
+        >
+          Lazy Conch
+        </NavLink>
+        <nav aria-label="Places" className="order-last -mx-1 flex w-full gap-1 overflow-x-auto sm:order-none sm:w-auto">
+          {PLACES.map((p) => (
+            <NavLink
+              key={p.to}
+              to={p.to}
+              end={p.to === '/'}
+              className={({ isActive }) =>
+                `flex min-h-9 items-center px-1.5 whitespace-nowrap max-sm:min-h-11 ${isActive ? 'border-b-2 border-ink font-semibold' : 'border-b-2 border-transparent text-soft hover:text-ink'}`
+              }
+            >
+              {p.label}
+            </NavLink>
+          ))}
+        </nav>
+        <div className="ml-auto flex items-center gap-3 max-sm:gap-0">
+          {newest && (
+            <NavLink
+              to={`/editions/${newest.number}`}
+              className="hidden items-center gap-1.5 text-sm md:flex"
+              title={`Poured: ${newest.name}`}
+            >
+              <Seal title="the poured edition" /> {newest.name}
+            </NavLink>
+          )}
+          <WellSwitch />
+          <button
+            type="button"
+            className="act act-quiet"
+            onClick={() => setPaletteOpen(true)}
+            aria-label="Find anything"
+          >
+            <span className="sm:hidden lg:inline">Find</span>
+            <span className="max-sm:hidden">
+              <Keys keys="mod+k" />
+            </span>
+          </button>
+          <WhoMenu onHelp={() => setHelpOpen(true)} />
+        </div>
+      </header>
+      <main className="flex-1">
+        <ErrorBoundary key={pathname}>
+          <Suspense fallback={<Loading what="the page" />}>
+            <Outlet />
+          </Suspense>
+        </ErrorBoundary>
+      </main>
+      <Palette isOpen={isPaletteOpen} onClose={() => setPaletteOpen(false)} />
+      <KeyHelp isOpen={isHelpOpen} onClose={() => setHelpOpen(false)} />
+      <Toaster
+        position="bottom-left"
+        toastOptions={{
+          style: {
+            background: 'var(--ink)',
+            color: 'var(--paper)',
+            border: 'none',
+            borderRadius: 2,
+            fontFamily: 'var(--font-text)',
+          },
+        }}
+      />
+    </div>
+  )
+}
+
+/** At which well one stands: every number on every page is for that one. */
+function WellSwitch() {
+  const { book, well, setWell } = useHouse()
+  return (
+    <fieldset className="flex border border-hair" aria-label="The well you stand at">
+      {book.wells.map((w) => (
+        <button
+          key={w.slug}
+          type="button"
+          aria-pressed={w.slug === well.slug}
+          onClick={() => setWell(w.slug)}
+          className={`min-h-8 px-2.5 text-sm max-sm:min-h-11 ${w.slug === well.slug ? 'bg-ink text-paper' : 'hover:bg-shallow'}`}
+        >
+          {w.name}
+        </button>
+      ))}
+    </fieldset>
+  )
+}
+
+const ITEM = 'flex min-h-9 cursor-pointer items-center gap-2 px-3 outline-none data-[highlighted]:bg-shallow'
+
+function WhoMenu({ onHelp }: { onHelp: () => void }) {
+  const who = useWho()
+  const theme = useTheme()
+  return (
+    <Menu.Root>
+      <Menu.Trigger className="act act-quiet">{who.name}</Menu.Trigger>
+      <Menu.Portal>
+        <Menu.Content align="end" sideOffset={4} className="z-30 min-w-52 border border-ink bg-paper py-1">
+          <Menu.Label className="caption px-3">Working as</Menu.Label>
+          <Menu.RadioGroup
+            value={who.role}
+            onValueChange={(role) => setWho({ role: role as Role, name: ROLES[role as Role] })}
+          >
+            {(Object.keys(ROLES) as Role[]).map((role) => (
+              <Menu.RadioItem key={role} value={role} className={ITEM}>
+                <span className="w-3">{who.role === role ? '•' : ''}</span> {ROLES[role]}
+              </Menu.RadioItem>
+            ))}
+          </Menu.RadioGroup>
+          <Menu.Separator className="my-1 border-t border-hair" />
+          <Menu.Label className="caption px-3">Light</Menu.Label>
+          <Menu.RadioGroup value={theme} onValueChange={(t) => setTheme(t as Theme)}>
+            {(Object.keys(THEMES) as Theme[]).map((t) => (
+              <Menu.RadioItem key={t} value={t} className={ITEM}>
+                <span className="w-3">{theme === t ? '•' : ''}</span> {THEMES[t]}
+              </Menu.RadioItem>
+            ))}
+          </Menu.RadioGroup>
+          <Menu.Separator className="my-1 border-t border-hair" />
+          <Menu.Item className={ITEM} onSelect={onHelp}>
+            <span className="w-3" /> Keys
+          </Menu.Item>
+        </Menu.Content>
+      </Menu.Portal>
+    </Menu.Root>
+  )
+}
+
+function KeyHelp({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
+  const commands = useAllCommands().filter((c) => c.keys)
+  return (
+    <Dialog
+      isOpen={isOpen}
+      onClose={onClose}
+      title="Keys"
+      lead="In a number: arrow up and down step by what a jigger pours, Enter leaves it."
+    >
+      <dl className="grid grid-cols-[1fr_auto] gap-y-1.5">
+        {commands.map((c) => (
+          <div key={c.id} className="contents">
+            <dt>{c.label}</dt>
+            <dd>
+              <Keys keys={c.keys ?? ''} />
+            </dd>
+          </div>
+        ))}
+      </dl>
+    </Dialog>
+  )
+}

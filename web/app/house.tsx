@@ -1,0 +1,40 @@
+import type { House } from '@conch/contract'
+import type { HouseBook, Well } from '@conch/core/house'
+import { useQuery } from '@tanstack/react-query'
+import { createContext, type ReactNode, useContext, useMemo, useState } from 'react'
+import { houseQuery } from './queries.ts'
+import { readStored, writeStored } from './stored.ts'
+
+interface HouseContext {
+  house: House
+  book: HouseBook
+  well: Well
+  setWell: (slug: string) => void
+}
+
+const Context = createContext<HouseContext | undefined>(undefined)
+const WELL_KEY = 'conch:well'
+
+/** The house, and the well at which one stands, for everything inside. */
+export function HouseProvider({ house, children }: { house: House; children: ReactNode }) {
+  const [slug, setSlug] = useState(() => readStored<string>(WELL_KEY))
+  const value = useMemo(() => {
+    const { settings, wells, ingredients, glasses } = house
+    const well = wells.find((w) => w.slug === slug) ?? wells[0]
+    if (!well) throw new Error('bug: a house without a well')
+    const setWell = (next: string) => {
+      writeStored(WELL_KEY, next)
+      setSlug(next)
+    }
+    return { house, book: { settings, wells, ingredients, glasses }, well, setWell }
+  }, [house, slug])
+  return <Context.Provider value={value}>{children}</Context.Provider>
+}
+
+export function useHouse(): HouseContext {
+  const value = useContext(Context)
+  if (!value) throw new Error('bug: outside of HouseProvider')
+  return value
+}
+
+export const useHouseQuery = () => useQuery(houseQuery)

@@ -1,0 +1,235 @@
+import { mayDo } from '@conch/contract'
+import {
+  ALLERGENS,
+  type Allergen,
+  type Figure,
+  INGREDIENT_KINDS,
+  type Ingredient,
+  PLACES,
+  SAFETY_DEFERRAL,
+  toSlug,
+} from '@conch/core/house'
+import { useQueryClient } from '@tanstack/react-query'
+import { type FormEvent, useState } from 'react'
+import { toast } from 'sonner'
+import { ApiError, api } from '../../app/api.ts'
+import { useHouse } from '../../app/house.tsx'
+import { houseQuery } from '../../app/queries.ts'
+import { useWho } from '../../app/who.ts'
+import { Dialog } from '../../ui/Dialog.tsx'
+import { Field } from '../../ui/Field.tsx'
+import { NumberField } from '../../ui/NumberField.tsx'
+import { SelectField } from '../../ui/SelectField.tsx'
+
+const NEW: Ingredient = {
+  slug: '',
+  name: '',
+  kind: 'spirit',
+  figures: {
+    abvPct: { value: 40, basis: 'label' },
+    sugarGPer100Ml: { value: 0, basis: 'label' },
+    acidGPer100Ml: { value: 0, basis: 'label' },
+  },
+  storedIn: 'shelf',
+  allergens: [],
+  formerNames: [],
+}
+
+const FIGURES = [
+  { key: 'abvPct', label: 'Strength', unit: '% ABV', high: 100 },
+  { key: 'sugarGPer100Ml', label: 'Sugar', unit: 'g in 100 ml', high: 130 },
+  { key: 'acidGPer100Ml', label: 'Acid', unit: 'g in 100 ml, as citric', high: 100 },
+  { key: 'fatGPer100Ml', label: 'Fat', unit: 'g in 100 ml', high: 92 },
+  { key: 'otherGPer100Ml', label: 'Other solids', unit: 'g in 100 ml', high: 100 },
+] as const
+
+/** One thing of the back bar: its figures, and how each is known. */
+export function IngredientDialog({ ingredient, onClose }: { ingredient: Ingredient | undefined; onClose: () => void }) {
+  const { house } = useHouse()
+  const who = useWho()
+  const queryClient = useQueryClient()
+  const [draft, setDraft] = useState<Ingredient>(ingredient ?? NEW)
+  const [errors, setErrors] = useState<Record<string, string>>({})
+  const mayEdit = mayDo(who.role, 'editHouse')
+  const set = (change: Partial<Ingredient>) => setDraft({ ...draft, ...change })
+  const setFigure = (key: (typeof FIGURES)[number]['key'], change: Partial<Figure>) => {
+    const before: Figure = draft.figures[key] ?? { value: 0, basis: 'label' }
+    set({ figures: { ...draft.figures, [key]: { ...before, ...change } } })
+  }
+  const save = async (event: FormEvent) => {
+    event.preventDefault()
+    const slug = ingredient?.slug ?? toSlug(draft.name)
+    if (slug === '') {
+      setErrors({ name: 'Give it a name.' })
+      return
+    }
+    // A renamed bottle is still found by what it was called.
+    const renamed =
+      ingredient && ingredient.name !== draft.name ? [...draft.formerNames, ingredient.name] : draft.formerNames
+    const document = { ...draft, slug, formerNames: [...new Set(renamed)] }
+    try {
+      await api.put(`/api/ingredients/${slug}`, {
+        document,
+        revision: house.revisions.ingredients[ingredient?.slug ?? ''] ?? 0,
+      })
+      await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+      toast(`${draft.name} is saved. Published editions keep the figures they had.`)
+      onClose()
+    } catch (error) {
+      const fields = error instanceof ApiError ? (error.problem?.fields ?? []) : []
+      setErrors({
+        all: error instanceof Error ? error.message : String(error),
+        ...Object.fromEntries(fields.map((f) => [f.field.replace(/^document\./, ''), f.message])),
+      })
+      await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+    }
+  }
+  return (
+    <Dialog isOpen onClose={onClose} title={ingredient?.name ?? 'New on the shelf'} width={640}>
+      <form onSubmit={save}>
+        <fieldset disabled={!mayEdit}>
+          <div className="grid gap-x-4 sm:grid-cols-3">
+            <div className="sm:col-span-3">
+              <Field
+                label="Name"
+                error={errors.name}
+                hint={
+                  ingredient && ingredient.name !== draft.name
+                    ? `It will still be found as ${ingredient.name}.`
+                    : undefined
+                }
+              >
+                {(props) => (
+                  <input
+                    {...props}
+                    maxLength={120}
+                    value={draft.name}
+                    onChange={(e) => set({ name: e.target.value })}
+                  />
+                )}
+              </Field>
+            </div>
+            <SelectField
+              label="What it is"
+              options={INGREDIENT_KINDS}
+              value={draft.kind}
+              onChange={(kind) => set({ kind })}
+            />
+            <SelectField
+              label="Where it is kept"
+              options={PLACES}
+              value={draft.storedIn}
+              onChange={(storedIn) => set({ storedIn })}
+            />
+          </div>
+          <table className="mb-3 w-full">
+            <tbody>
+              {FIGURES.map(({ key, label, unit, high }) => {
+                const figure = draft.figures[key]
+                return (
+                  <tr key={key} className="border-b border-hair/60">
+                    <th scope="row" className="py-1 text-left text-sm font-semibold">
+                      {label}
+                    </th>
+                    <td className="whitespace-nowrap">
+                      <NumberField
+                        label={label}
+                        value={figure?.value ?? 0}
+                        low={0}
+                        high={high}
+                        step={1}
+                        digits={3}
+                        isReadOnly={!mayEdit}
+                        onChange={(value) => setFigure(key, { value })}
+                      />{' '}
+                      <span className="text-sm text-soft">{unit}</span>
+                    </td>
+                    <td>
+                      <select
+                        className="inplace"
+                        aria-label={`How ${label.toLowerCase()} is known`}
+                        value={figure?.basis ?? 'label'}
+                        onChange={(e) =>
+                          setFigure(key, {
+                            basis: e.target.value as Figure['basis'],
+                            on: new Date().toISOString().slice(0, 10),
+                            by: who.name,
+                          })
+                        }
+                      >
+                        <option value="measured">measured</option>
+                        <option value="label">from the label</option>
+                        <option value="assumed">assumed</option>
+                      </select>
+                    </td>
+                    <td className="caption">{[figure?.on, figure?.by].filter(Boolean).join(', ')}</td>
+                  </tr>
+                )
+              })}
+            </tbody>
+          </table>
+          {errors.figures && (
+            <p role="alert" className="mb-2 text-stop">
+              {errors.figures}
+            </p>
+          )}
+          <div className="mb-3">
+            <p className="text-sm font-semibold">Contains</p>
+            <div className="flex flex-wrap gap-x-4">
+              {ALLERGENS.map((a: Allergen) => (
+                <label key={a} className="flex min-h-8 items-center gap-1.5 max-sm:min-h-11">
+                  <input
+                    type="checkbox"
+                    checked={draft.allergens.includes(a)}
+                    onChange={(e) =>
+                      set({
+                        allergens: e.target.checked ? [...draft.allergens, a] : draft.allergens.filter((x) => x !== a),
+                      })
+                    }
+                  />
+                  {a}
+                </label>
+              ))}
+            </div>
+            <p className="caption">{SAFETY_DEFERRAL}</p>
+          </div>
+          <Field label="Earlier names" hint="With commas between: a renamed bottle is found by any of them.">
+            {(props) => (
+              <input
+                {...props}
+                value={draft.formerNames.join(', ')}
+                onChange={(e) => set({ formerNames: e.target.value.split(',').map((w) => w.trimStart()) })}
+                onBlur={() => set({ formerNames: draft.formerNames.map((w) => w.trim()).filter(Boolean) })}
+              />
+            )}
+          </Field>
+          <Field label="What to know">
+            {(props) => (
+              <input
+                {...props}
+                maxLength={500}
+                value={draft.note ?? ''}
+                onChange={(e) => set({ note: e.target.value || undefined })}
+              />
+            )}
+          </Field>
+        </fieldset>
+        {errors.all && (
+          <p role="alert" className="mb-3 border-l-4 border-stop pl-3 text-stop">
+            {errors.all}
+          </p>
+        )}
+        <div className="flex justify-end gap-2">
+          <button type="button" className="act" onClick={onClose}>
+            Close
+          </button>
+          {mayEdit && (
+            <button type="submit" className="act act-main">
+              Save
+            </button>
+          )}
+        </div>
+      </form>
+    </Dialog>
+  )
+}

@@ -1,0 +1,89 @@
+import { type Amount, type MeasureKit, readAmount, UNITS, volumeMlOfAmount } from '@conch/core/measure'
+import { useEffect, useState } from 'react'
+import { amountText } from '../../graphics/format.ts'
+
+interface AmountFieldProps {
+  amount: Amount
+  kit: MeasureKit
+  partMl: number | undefined
+  label: string
+  isReadOnly: boolean
+  onChange: (amount: Amount) => void
+}
+
+const MOST_ML = 1000
+
+/** Why this amount is not poured, or undefined. */
+function amountProblem(amount: Amount, kit: MeasureKit, partMl: number | undefined): string | undefined {
+  if (amount.value <= 0) return 'more than 0'
+  const ml = volumeMlOfAmount(amount, kit, partMl)
+  if (ml === undefined) return 'say how large a part is'
+  return ml > MOST_ML ? `${Math.round(ml)} ml; at most ${MOST_ML} ml` : undefined
+}
+
+/** An amount as people write it. Type it anew, or arrow up and down by what a jigger pours. */
+export function AmountField({ amount, kit, partMl, label, isReadOnly, onChange }: AmountFieldProps) {
+  const shown = amountText(amount)
+  const [text, setText] = useState(shown)
+  const [isEditing, setIsEditing] = useState(false)
+  useEffect(() => {
+    if (!isEditing) setText(shown)
+  }, [shown, isEditing])
+  const read = readAmount(text, amount.unit)
+  const problem = read.ok ? amountProblem(read.amount, kit, partMl) : read.reason
+  const isBad = isEditing && problem !== undefined
+
+  const step = (direction: number, isFine: boolean) => {
+    const { step: by } = UNITS[amount.unit]
+    const value = Math.max(by / 2, amount.value + direction * by * (isFine ? 0.5 : 1))
+    const next: Amount = { value: Number(value.toFixed(4)), unit: amount.unit }
+    if (amountProblem(next, kit, partMl)) return
+    next.asWritten = amountText(next)
+    setText(next.asWritten)
+    onChange(next)
+  }
+  if (isReadOnly) {
+    const written = amount.asWritten && amount.asWritten !== shown ? `written: ${amount.asWritten}` : undefined
+    return (
+      <span className="frac w-[6.500rem] text-right text-[1.05rem]" title={written} data-amount={label}>
+        {shown}
+      </span>
+    )
+  }
+  return (
+    <span className="relative">
+      <input
+        aria-label={label}
+        aria-invalid={isBad}
+        value={isEditing ? text : shown}
+        title={amount.asWritten && amount.asWritten !== shown ? `written: ${amount.asWritten}` : undefined}
+        className={`inplace frac w-[6.500rem] text-right text-[1.05rem] ${isBad ? 'text-stop' : ''}`}
+        onFocus={(e) => {
+          setText(shown)
+          setIsEditing(true)
+          e.currentTarget.select()
+        }}
+        onBlur={() => setIsEditing(false)}
+        onChange={(e) => {
+          setText(e.target.value)
+          const next = readAmount(e.target.value, amount.unit)
+          if (next.ok && !amountProblem(next.amount, kit, partMl)) onChange(next.amount)
+        }}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter' || e.key === 'Escape') e.currentTarget.blur()
+          if ((e.key !== 'ArrowUp' && e.key !== 'ArrowDown') || e.altKey) return
+          e.preventDefault()
+          step(e.key === 'ArrowUp' ? 1 : -1, e.shiftKey)
+        }}
+      />
+      {isBad && (
+        <span
+          role="alert"
+          className="absolute top-full left-0 z-10 mt-0.5 w-max max-w-xs border border-stop bg-paper px-1.5 py-0.5 text-sm text-stop"
+        >
+          {problem}
+        </span>
+      )}
+    </span>
+  )
+}

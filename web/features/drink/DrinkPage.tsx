@@ -1,0 +1,207 @@
+import type { Drink } from '@conch/contract'
+import { mayDo } from '@conch/contract'
+import { type DrinkDocument, standardFrom } from '@conch/core/drink'
+import { useQuery } from '@tanstack/react-query'
+import { useDeferredValue, useMemo, useState } from 'react'
+import { useParams, useSearchParams } from 'react-router'
+import { useCommands } from '../../app/commands.tsx'
+import { useHouse } from '../../app/house.tsx'
+import { drinkQuery } from '../../app/queries.ts'
+import { useWho } from '../../app/who.ts'
+import type { DraftState } from '../../drafts/draftState.ts'
+import { useDraft } from '../../drafts/useDraft.ts'
+import { LineageStrip } from '../../graphics/LineageStrip.tsx'
+import { Failure, Loading } from '../../ui/States.tsx'
+import { askEarly, useGlass } from '../../workers/compute.ts'
+import { ConflictPanel } from './ConflictPanel.tsx'
+import { CurvePanel } from './CurvePanel.tsx'
+import { DrinkActions } from './DrinkActions.tsx'
+import { Margin } from './Margin.tsx'
+import { Provenance } from './Provenance.tsx'
+import { SaveVersionDialog } from './SaveVersionDialog.tsx'
+import { SpecSheet } from './SpecSheet.tsx'
+
+export function DrinkPage() {
+  const { slug = '' } = useParams()
+  const drink = useQuery(drinkQuery(slug))
+  if (drink.isPending) return <Loading what="the drink" />
+  if (!drink.data) return <Failure error={drink.error} onRetry={() => drink.refetch()} />
+  return <OpenDrink key={slug} drink={drink.data} />
+}
+
+/** Which page of the drink is open: the address says; else the draft, the poured or the newest version. */
+function whichIsOpen(drink: Drink, draft: DraftState | undefined, asked: string | null): number | 'draft' | undefined {
+  if (asked === 'draft' && draft) return 'draft'
+  const number = Number(asked)
+  if (drink.versions.some((v) => v.number === number)) return number
+  if (draft) return 'draft'
+  return drink.poured?.version ?? drink.versions[drink.versions.length - 1]?.number
+}
+
+function OpenDrink({ drink }: { drink: Drink }) {
+  const { book, well } = useHouse()
+  const who = useWho()
+  const control = useDraft(drink)
+  const { draft } = control
+  const [search, setSearch] = useSearchParams()
+  const [isSaving, setSaving] = useState(false)
+  // Where there is room beside the margin the curve is drawn without being asked for.
+  const [hasCurve, setCurve] = useState(() => matchMedia('(min-width: 1024px)').matches)
+  const [edit, setEdit] = useState(false)
+  const open = whichIsOpen(drink, draft, search.get('v'))
+  const version = drink.versions.find((v) => v.number === open)
+  const isDraft = open === 'draft' && draft !== undefined
+  const document = isDraft ? draft.document : version?.document
+  const base = drink.versions.find((v) => v.number === draft?.baseVersion)
+  const mayEdit = mayDo(who.role, 'saveDraft')
+
+  const answer = useGlass(document, book, well.slug)
+  // The curve may come a moment after the figures that one is changing.
+  const now = useMemo(
+    () => (answer?.ok && document ? { document, result: answer.result } : undefined),
+    [answer, document],
+  )
+  const curved = useDeferredValue(now)
+  const ghostAnswer = useGlass(isDraft ? base?.document : undefined, book, well.slug)
+  const ghost = isDraft && base && ghostAnswer?.ok ? { document: base.document, result: ghostAnswer.result } : undefined
+
+  const show = (which: number | 'draft') => setSearch({ v: String(which) })
+  const change = (next: DrinkDocument) => {
+    askEarly(next, book, well.slug)
+    control.edit(next, isDraft ? (draft?.baseVersion ?? null) : (version?.number ?? null))
+    if (!isDraft) show('draft')
+  }
+  // A version is changed by beginning a draft from it, while no other draft is there.
+  const isEditable = mayEdit && (isDraft || (!draft && edit))
+
+  useCommands(
+    () => [
+      ...(draft && isDraft
+        ? [
+            { id: 'undo', label: 'Undo', group: 'do' as const, keys: 'mod+z', perform: control.undo },
+            { id: 'redo', label: 'Redo', group: 'do' as const, keys: 'mod+shift+z', perform: control.redo },
+            {
+              id: 'save',
+              label: 'Save as a new version',
+              group: 'do' as const,
+              keys: 'mod+s',
+              perform: () => setSaving(true),
+            },
+          ]
+        : []),
+      ...(!draft && mayEdit
+        ? [{ id: 'edit', label: `Change ${drink.name}`, group: 'do' as const, keys: 'e', perform: () => setEdit(true) }]
+        : []),
+      { id: 'curve', label: 'Curves', group: 'do', keys: 'c', perform: () => setCurve((on) => !on) },
+    ],
+    [isDraft, draft !== undefined, mayEdit, drink.name],
+  )
+
+  if (!document) return <Failure error="This drink has no version and no draft." />
+  return (
+    <div className="grid gap-x-6 px-4 pt-3 pb-8 lg:grid-cols-[minmax(0,1fr)_23.500rem]">
+      <div className="min-w-0">
+        <header className="mb-1 flex flex-wrap items-baseline gap-x-4">
+          {isEditable && isDraft ? (
+            <h1 className="min-w-0 flex-1 text-3xl">
+              <input
+                aria-label="Name"
+                className="inplace w-full font-display text-3xl font-semibold"
+                maxLength={120}
+                value={document.name}
+                onChange={(e) => e.target.value.trim() && change({ ...document, name: e.target.value })}
+              />
+            </h1>
+          ) : (
+            <h1 className="min-w-0 flex-1 text-3xl break-words">{document.name}</h1>
+          )}
+          <DrinkActions
+            {...{ drink, control, isDraft, mayEdit, edit, setEdit, version }}
+            onSave={() => setSaving(true)}
+            onCurve={() => setCurve((on) => !on)}
+            hasCurve={hasCurve}
+            onShow={show}
+          />
+        </header>
+        <LineageStrip
+          versions={drink.versions}
+          book={book}
+          open={open}
+          poured={drink.poured?.version}
+          planned={drink.planned ?? undefined}
+          draft={draft}
+          onOpen={show}
+        />
+        <Provenance {...{ version, isDraft, draft, drink }} />
+        {draft?.status.kind === 'conflict' && isDraft && (
+          <ConflictPanel control={control} mine={draft.document} theirs={draft.status.theirs} book={book} />
+        )}
+        <div className="mt-1">
+          <SpecSheet
+            document={document}
+            book={book}
+            well={well}
+            result={answer?.ok ? answer.result : undefined}
+            onChange={isEditable ? change : undefined}
+          />
+        </div>
+        {hasCurve && curved && <CurvePanel document={curved.document} book={book} well={well} result={curved.result} />}
+      </div>
+      <aside
+        aria-label="Consequences"
+        className="border-hair max-lg:mt-4 max-lg:border-t max-lg:pt-3 lg:border-l lg:pl-5"
+      >
+        {!answer && <Loading what="the glass" />}
+        {answer && !answer.ok && (
+          <div role="alert" className="border-l-4 border-stop pl-3">
+            <h2 className="text-base">This cannot be computed</h2>
+            <ul>
+              {answer.problems.map((p) => (
+                <li key={p.path.join('.')}>
+                  {p.path.join(' ')}: {p.message}
+                </li>
+              ))}
+            </ul>
+          </div>
+        )}
+        {answer?.ok && (
+          <Margin
+            document={document}
+            book={book}
+            well={well}
+            result={answer.result}
+            consequences={answer.consequences}
+            ghost={ghost}
+          >
+            {isEditable && (
+              <p className="no-print mt-1 text-right">
+                <button
+                  type="button"
+                  className="act act-quiet text-sm text-standard"
+                  onClick={() => change({ ...document, standard: standardFrom(answer.result.predictions) })}
+                >
+                  Hold this glass as the standard
+                </button>
+              </p>
+            )}
+          </Margin>
+        )}
+      </aside>
+      {draft && (
+        <SaveVersionDialog
+          isOpen={isSaving}
+          onClose={() => setSaving(false)}
+          drink={drink}
+          base={base}
+          draft={draft}
+          control={control}
+          onSaved={(saved) => {
+            setSaving(false)
+            setEdit(false)
+            show(saved.number)
+          }}
+        />
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,72 @@
+import { ICE_KINDS, type IceKind, type IcePortion } from '@conch/core/cold'
+import { NumberField } from '../../ui/NumberField.tsx'
+import { addPortion } from './edits.ts'
+
+/** Portions of ice, each with its grams and kind. */
+export function IceList({
+  ice,
+  label,
+  onChange,
+}: {
+  ice: IcePortion[]
+  label: string
+  onChange?: ((ice: IcePortion[]) => void) | undefined
+}) {
+  const replace = (index: number, portion: Partial<IcePortion>) =>
+    onChange?.(ice.map((p, i) => (i === index ? { ...p, ...portion } : p)))
+  return (
+    <span className="inline-flex flex-wrap items-baseline gap-x-1">
+      {ice.map((p, i) => (
+        <span key={p.kind} className="inline-flex items-baseline gap-1">
+          {i > 0 && <span className="text-soft">+</span>}
+          <NumberField
+            label={`Grams of ${ICE_KINDS[p.kind].label}, ${label}`}
+            value={p.massG}
+            low={0}
+            high={2000}
+            step={10}
+            digits={0}
+            isReadOnly={!onChange}
+            onChange={(massG) => replace(i, { massG })}
+          />
+          <span>g</span>
+          {onChange ? (
+            <select
+              aria-label={`Kind of ${label}`}
+              className="inplace"
+              value={p.kind}
+              onChange={(e) => replace(i, { kind: e.target.value as IceKind })}
+            >
+              {(Object.keys(ICE_KINDS) as IceKind[]).map((k) => (
+                <option key={k} value={k}>
+                  {ICE_KINDS[k].label}
+                </option>
+              ))}
+            </select>
+          ) : (
+            <span>{ICE_KINDS[p.kind].label}</span>
+          )}
+          {onChange && (
+            <button
+              type="button"
+              className="px-1 text-soft hover:bg-shallow max-sm:min-h-11 max-sm:min-w-11"
+              aria-label={`Without ${ICE_KINDS[p.kind].label}`}
+              onClick={() => onChange(ice.filter((_, n) => n !== i))}
+            >
+              ×
+            </button>
+          )}
+        </span>
+      ))}
+      {onChange && ice.length < 4 && (
+        <button
+          type="button"
+          className="px-1 text-sm text-soft hover:bg-shallow max-sm:min-h-11"
+          onClick={() => onChange(addPortion(ice))}
+        >
+          + {label}
+        </button>
+      )}
+    </span>
+  )
+}

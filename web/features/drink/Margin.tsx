@@ -1,0 +1,168 @@
+import {
+  type Consequence,
+  type DrinkDocument,
+  type DrinkResult,
+  MEASURE_NAMES,
+  MEASURES,
+  standingOf,
+} from '@conch/core/drink'
+import { bySlug, type HouseBook, SAFETY_DEFERRAL, type Well } from '@conch/core/house'
+import { standardDrinksOf } from '@conch/core/liquid'
+import type { ReactNode } from 'react'
+import { measureText } from '../../graphics/format.ts'
+import { GlassSection } from '../../graphics/GlassSection.tsx'
+import { Window } from '../../graphics/Window.tsx'
+import { glassAt } from './edits.ts'
+
+interface MarginProps {
+  document: DrinkDocument
+  book: HouseBook
+  well: Pick<Well, 'slug' | 'name'>
+  result: DrinkResult
+  consequences: Consequence[]
+  /** What it is held against: the saved version under a draft. */
+  ghost?: { document: DrinkDocument; result: DrinkResult } | undefined
+  /** Under the windows: taking the standard from the glass. */
+  children?: ReactNode
+}
+
+/** The profile that a drink is served in at a well. */
+function vesselOf(document: DrinkDocument, book: HouseBook, well: string) {
+  if (document.glassProfile) return { profile: document.glassProfile, stemMm: 0 }
+  const glass = bySlug(book.glasses, glassAt(document, well))
+  return glass && { profile: glass.profile, stemMm: glass.stemMm }
+}
+
+/** The consequences of what stands on the sheet: the glass, the windows, and what follows, worst first. */
+export function Margin({ document, book, well, result, consequences, ghost, children }: MarginProps) {
+  const vessel = vesselOf(document, book, well.slug)
+  const ghostVessel = ghost && vesselOf(ghost.document, book, well.slug)
+  const ghostFill = ghost?.result.glass?.fill
+  return (
+    <div>
+      {result.glass && vessel ? (
+        <figure>
+          <GlassSection
+            {...vessel}
+            glass={result.glass}
+            ghost={
+              ghostVessel && ghostFill
+                ? {
+                    profile: isSameProfile(ghostVessel.profile, vessel.profile) ? vessel.profile : ghostVessel.profile,
+                    fill: ghostFill,
+                  }
+                : undefined
+            }
+            height={250}
+          />
+          <figcaption className="caption">
+            {result.glass.name} at the {well.name}, at hand-over
+            {ghost && ' · dashed: the saved version'}
+          </figcaption>
+        </figure>
+      ) : (
+        <p className="border border-dashed border-hair p-4 text-soft">
+          No glass is chosen: the figures are those after the last pour.
+        </p>
+      )}
+      <Figures {...{ document, book, result, ghost }} />
+      {children}
+      <Consequences consequences={consequences} />
+    </div>
+  )
+}
+
+const isSameProfile = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
+
+function Figures({ document, book, result, ghost }: Pick<MarginProps, 'document' | 'book' | 'result' | 'ghost'>) {
+  const { standardDrinkG } = book.settings
+  const drinks = standardDrinksOf(result.serve.alcoholG, standardDrinkG)
+  return (
+    <table className="mt-2 w-full" aria-label="In the glass">
+      <tbody>
+        {MEASURE_NAMES.map((name) => {
+          const predicted = result.predictions[name]
+          if (!predicted) return null
+          const band = document.standard[name]
+          const standing = standingOf(predicted, band)
+          const was = ghost?.result.predictions[name]
+          const hasMoved = was !== undefined && measureText(name, was.value) !== measureText(name, predicted.value)
+          return (
+            <tr key={name} data-measure={name} className="h-[25px]">
+              <th scope="row" className="pr-2 text-left text-sm font-normal text-soft">
+                {MEASURES[name].label}
+              </th>
+              <td>
+                <Window measure={name} predicted={predicted} band={band} ghost={hasMoved ? was : undefined} />
+              </td>
+              <td
+                className={`pl-3 text-right whitespace-nowrap ${standing === 'below' || standing === 'above' ? 'font-semibold text-stop' : ''}`}
+              >
+                {measureText(name, predicted.value)}
+                {hasMoved && (
+                  <span className="caption block leading-none font-normal">was {measureText(name, was.value)}</span>
+                )}
+              </td>
+            </tr>
+          )
+        })}
+        <tr className="h-[25px] border-t border-hair">
+          <th scope="row" className="text-left text-sm font-normal text-soft">
+            {result.serve.serves > 1 ? 'each guest' : 'a serve'}
+          </th>
+          <td colSpan={2} className="text-right" data-testid="standard-drinks">
+            {drinks.toFixed(1)} standard drinks · {result.serve.sugarG.toFixed(0)} g sugar
+          </td>
+        </tr>
+        <tr>
+          <th scope="row" className="text-left text-sm font-normal text-soft">
+            after 10 min
+          </th>
+          <td colSpan={2} className="text-right">
+            {result.glass
+              ? `${measureText('strengthPct', result.glass.after10Min.abvPct)} · ${measureText('temperatureC', result.glass.after10Min.temperatureC)}`
+              : '—'}
+            {result.serve.sugarToAcid !== undefined && ` · sugar to acid ${result.serve.sugarToAcid.toFixed(1)}`}
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  )
+}
+
+const MARKS: Record<Consequence['weight'], { mark: string; tone: string; word: string }> = {
+  stop: { mark: '■', tone: 'text-stop font-semibold', word: 'stop' },
+  mind: { mark: '▲', tone: 'text-mind', word: 'mind' },
+  note: { mark: '·', tone: 'text-soft', word: 'note' },
+}
+
+/** The windows already show which measure left its standard, and how far: here they are one line. */
+function withDriftAsOne(consequences: Consequence[]): Consequence[] {
+  const drifts = consequences.filter((c) => c.code === 'drift')
+  const first = drifts[0]
+  if (!first || drifts.length === 1) return consequences
+  const names = drifts.map((c) => MEASURE_NAMES.map((m) => MEASURES[m].label).find((label) => c.text.startsWith(label)))
+  const one = { ...first, text: `outside the standard: ${names.join(', ')}` }
+  return consequences.filter((c) => c.code !== 'drift' || c === first).map((c) => (c === first ? one : c))
+}
+
+export function Consequences({ consequences: all }: { consequences: Consequence[] }) {
+  if (all.length === 0) return null
+  const consequences = withDriftAsOne(all)
+  return (
+    <section aria-label="What follows from it" className="mt-2 border-t border-hair pt-2">
+      <ul>
+        {consequences.map((c) => (
+          <li key={c.text} className={`flex gap-2 text-sm leading-snug ${MARKS[c.weight].tone}`}>
+            <span aria-hidden="true" className="w-3 shrink-0 text-center">
+              {MARKS[c.weight].mark}
+            </span>
+            <span className="sr-only">{MARKS[c.weight].word}:</span>
+            <span>{c.text}</span>
+          </li>
+        ))}
+      </ul>
+      {consequences.some((c) => c.isSafety) && <p className="caption mt-1.5">{SAFETY_DEFERRAL}</p>}
+    </section>
+  )
+}

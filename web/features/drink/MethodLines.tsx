@@ -1,0 +1,188 @@
+import { type IcePortion, METHODS, type Method, POURS, type Pour } from '@conch/core/cold'
+import type { Stage } from '@conch/core/drink'
+import { bySlug } from '@conch/core/house'
+import { NumberField } from '../../ui/NumberField.tsx'
+import * as edits from './edits.ts'
+import { Garnish } from './Garnish.tsx'
+import { IceList } from './IceList.tsx'
+import type { SpecSheetProps } from './specSheetProps.ts'
+
+/** Chill, glass and finish, each a sentence with its numbers where they stand. */
+export function MethodLines({ document, book, well, onChange }: SpecSheetProps) {
+  const isFirstWell = book.wells[0]?.slug === well.slug
+  const glassSlug = edits.glassAt(document, well.slug)
+  const glass = bySlug(book.glasses, glassSlug)
+  const serveIce = edits.serveIceAt(document, well.slug)
+  return (
+    <dl className="mt-3 grid grid-cols-[4.500rem_minmax(0,1fr)] items-baseline gap-x-3 gap-y-1.5 [&>dt]:text-right [&>dt]:text-sm [&>dt]:text-soft">
+      {document.stages.map((stage, index) => (
+        <StageLine key={index} {...{ document, stage, index, well, onChange }} isFirstWell={isFirstWell} />
+      ))}
+      {document.stages.length === 0 && (
+        <>
+          <dt>chill</dt>
+          <dd>
+            none
+            {onChange && (
+              <button
+                type="button"
+                className="act act-quiet ml-2"
+                onClick={() => onChange({ ...document, stages: [{ method: 'crushedShake' }] })}
+              >
+                Add a stage
+              </button>
+            )}
+          </dd>
+        </>
+      )}
+      <dt>glass</dt>
+      <dd className="flex flex-wrap items-baseline gap-x-2">
+        {onChange ? (
+          <select
+            aria-label="Glass"
+            className="inplace"
+            value={glassSlug ?? ''}
+            onChange={(e) => onChange(edits.changeGlassAt(document, well.slug, isFirstWell, e.target.value))}
+          >
+            {!glass && <option value="">{document.glassProfile ? 'own profile' : 'no glass'}</option>}
+            {book.glasses.map((g) => (
+              <option key={g.slug} value={g.slug}>
+                {g.name}
+              </option>
+            ))}
+          </select>
+        ) : (
+          <span>{glass?.name ?? (document.glassProfile ? 'own profile' : 'none')}</span>
+        )}
+        {serveIce.length > 0 ? <span className="text-soft">with</span> : <span className="text-soft">no more ice</span>}
+        <IceList
+          ice={serveIce}
+          label="serving ice"
+          onChange={onChange && ((ice) => onChange(edits.changeServeIceAt(document, well.slug, ice)))}
+        />
+        {document.serves > 1 || onChange ? (
+          <span className="text-soft">
+            · serves{' '}
+            <NumberField
+              label="Serves"
+              value={document.serves}
+              low={1}
+              high={12}
+              digits={0}
+              isReadOnly={!onChange}
+              onChange={(serves) => onChange?.({ ...document, serves: Math.round(serves) })}
+            />
+          </span>
+        ) : null}
+      </dd>
+      <dt>finish</dt>
+      <dd>
+        <Garnish document={document} onChange={onChange} />
+      </dd>
+      {(document.note || onChange) && (
+        <>
+          <dt>note</dt>
+          <dd>
+            {onChange ? (
+              <input
+                className="inplace w-full"
+                aria-label="Note"
+                maxLength={2000}
+                placeholder="what the next one should know"
+                value={document.note ?? ''}
+                onChange={(e) => onChange({ ...document, note: e.target.value || undefined })}
+              />
+            ) : (
+              document.note
+            )}
+          </dd>
+        </>
+      )}
+    </dl>
+  )
+}
+
+function StageLine({
+  document,
+  stage,
+  index,
+  well,
+  isFirstWell,
+  onChange,
+}: Pick<SpecSheetProps, 'document' | 'well' | 'onChange'> & { stage: Stage; index: number; isFirstWell: boolean }) {
+  const at = edits.stageAt(stage, well.slug)
+  const method = stage.method ?? well.stations.find((s) => s.slug === stage.station)?.method
+  const pour = stage.pour ?? (method && METHODS[method].usual.pour) ?? 'open'
+  const change = (next: { durationS?: number; ice?: IcePortion[] }) =>
+    onChange?.(edits.changeStageAt(document, index, well.slug, next))
+  return (
+    <>
+      <dt>chill</dt>
+      <dd className="flex flex-wrap items-baseline gap-x-2">
+        {onChange ? (
+          <select
+            aria-label="Method"
+            className="inplace font-semibold"
+            value={method ?? ''}
+            onChange={(e) => onChange(edits.changeMethod(document, index, e.target.value as Method))}
+          >
+            {!method && <option value="">own figures</option>}
+            {(Object.keys(METHODS) as Method[]).map((m) => (
+              <option key={m} value={m}>
+                {METHODS[m].label}
+              </option>
+            ))}
+          </select>
+        ) : (
+          <span className="font-semibold">{method ? METHODS[method].label : 'own figures'}</span>
+        )}
+        <span className="text-soft">·</span>
+        <IceList ice={at.ice} label="ice" onChange={onChange && ((ice) => change({ ice }))} />
+        <span className="text-soft">·</span>
+        <span>
+          <NumberField
+            label="Seconds"
+            value={at.durationS}
+            low={0}
+            high={120}
+            step={0.5}
+            digits={2}
+            isReadOnly={!onChange}
+            onChange={(durationS) => change({ durationS })}
+          />{' '}
+          s
+        </span>
+        <span className="text-soft">·</span>
+        {onChange ? (
+          <select
+            aria-label="Pour"
+            className="inplace"
+            value={pour}
+            onChange={(e) => onChange(edits.changeStage(document, index, { pour: e.target.value as Pour }))}
+          >
+            {(Object.keys(POURS) as Pour[]).map((p) => (
+              <option key={p} value={p}>
+                {POURS[p].label}
+              </option>
+            ))}
+          </select>
+        ) : (
+          <span>{POURS[pour].label}</span>
+        )}
+        {!isFirstWell && onChange && (
+          <label className="caption flex items-center gap-1">
+            <input
+              type="checkbox"
+              checked={at.isOwn}
+              onChange={(e) => onChange(edits.setOwnAtWell(document, index, well.slug, e.target.checked))}
+            />
+            {well.name}’s own
+          </label>
+        )}
+        {!isFirstWell && !onChange && (
+          <span className="caption">{at.isOwn ? `${well.name}’s own` : 'as everywhere'}</span>
+        )}
+      </dd>
+    </>
+  )
+}

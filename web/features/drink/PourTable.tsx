@@ -1,0 +1,197 @@
+import type { DrinkDocument, DrinkResult, PourLine } from '@conch/core/drink'
+import { bySlug } from '@conch/core/house'
+import { volumeMlOfAmount } from '@conch/core/measure'
+import { DropdownMenu as Menu } from 'radix-ui'
+import { mlText } from '../../graphics/format.ts'
+import { AmountField } from './AmountField.tsx'
+import * as edits from './edits.ts'
+import { IngredientPicker } from './IngredientPicker.tsx'
+import type { SpecSheetProps } from './specSheetProps.ts'
+
+const SHARES = [
+  { key: 'alcoholFraction', label: 'alcohol' },
+  { key: 'sugarFraction', label: 'sugar' },
+  { key: 'acidFraction', label: 'acid' },
+] as const
+
+/** The pours in build order, each with its share of the drink's alcohol, sugar and acid. */
+export function PourTable({ document, book, result, onChange }: SpecSheetProps) {
+  return (
+    <div>
+      <div className="flex justify-end gap-2 pr-9 max-sm:hidden" aria-hidden="true">
+        {SHARES.map((s) => (
+          <span key={s.key} className="caption w-14">
+            {s.label}
+          </span>
+        ))}
+      </div>
+      <ol>
+        {document.pours.map((pour, index) => (
+          <PourRow
+            key={`${index} ${pour.ingredient ?? ''}`}
+            {...{ pour, index, document, book, onChange }}
+            share={result?.pours[index]}
+          />
+        ))}
+      </ol>
+      {onChange && (
+        <IngredientPicker ingredients={book.ingredients} onPick={(slug) => onChange(edits.addPour(document, slug))}>
+          <button type="button" className="act act-quiet mt-0.5 ml-[6.500rem] text-soft">
+            Add a pour
+          </button>
+        </IngredientPicker>
+      )}
+    </div>
+  )
+}
+
+const INTO_WORDS: Record<PourLine['into'], string> = { tin: '', glass: 'in the glass', float: 'float' }
+
+function PourRow({
+  pour,
+  index,
+  document,
+  book,
+  share,
+  onChange,
+}: Omit<SpecSheetProps, 'well' | 'result'> & {
+  pour: PourLine
+  index: number
+  share: DrinkResult['pours'][number] | undefined
+}) {
+  const ingredient = bySlug(book.ingredients, pour.ingredient)
+  const name = ingredient?.name ?? pour.figures?.name ?? pour.ingredient ?? 'own figures'
+  const { kit } = book.settings
+  const ml = pour.volumeMl ?? (pour.amount && volumeMlOfAmount(pour.amount, kit, document.partMl))
+  const amount = pour.amount ?? { value: pour.volumeMl ?? 0, unit: 'ml' as const }
+  const isMl = amount.unit === 'ml'
+  const isAssumed = (share?.assumed.length ?? 0) > 0
+  return (
+    <li
+      className="flex items-center gap-3 border-b border-hair/60 py-[3px] max-sm:flex-wrap max-sm:gap-x-2"
+      data-pour={pour.ingredient}
+    >
+      <AmountField
+        amount={amount}
+        kit={kit}
+        partMl={document.partMl}
+        label={`Amount of ${name}`}
+        isReadOnly={!onChange}
+        onChange={(next) => onChange?.(edits.changePour(document, index, { amount: next, volumeMl: undefined }))}
+      />
+      <span className="caption w-14 text-right">{isMl || ml === undefined ? '' : mlText(ml)}</span>
+      <span className="min-w-0 flex-1">
+        {onChange ? (
+          <IngredientPicker
+            ingredients={book.ingredients}
+            onPick={(slug) => onChange(edits.changePour(document, index, { ingredient: slug, figures: undefined }))}
+          >
+            <button
+              type="button"
+              className="max-w-full truncate border-b border-transparent text-left hover:border-hair hover:bg-shallow"
+            >
+              {name}
+            </button>
+          </IngredientPicker>
+        ) : (
+          name
+        )}
+        {pour.into !== 'tin' && <span className="ml-2 text-sm text-soft italic">{INTO_WORDS[pour.into]}</span>}
+        {isAssumed && (
+          <span className="ml-2 text-sm text-soft" title={`assumed, not measured: ${share?.assumed.join(', ')}`}>
+            ≈
+          </span>
+        )}
+      </span>
+      <span className="flex gap-2 max-sm:hidden">
+        {SHARES.map((s) => (
+          <ShareBar
+            key={s.key}
+            fraction={share?.[s.key] ?? 0}
+            title={`${Math.round(100 * (share?.[s.key] ?? 0))} % of the ${s.label} of this drink`}
+          />
+        ))}
+      </span>
+      <span className="w-6">{onChange && <PourMenu {...{ document, index, pour, name, onChange }} />}</span>
+    </li>
+  )
+}
+
+function ShareBar({ fraction, title }: { fraction: number; title: string }) {
+  return (
+    <svg width={56} height={12} role="img" aria-label={title}>
+      <title>{title}</title>
+      <line x1={0} x2={56} y1={6} y2={6} stroke="var(--hair)" strokeWidth={0.8} />
+      <line x1={0} x2={56 * fraction} y1={6} y2={6} stroke="var(--ink)" strokeWidth={3} />
+    </svg>
+  )
+}
+
+const MENU_ITEM =
+  'flex min-h-9 cursor-pointer items-center px-3 outline-none data-[disabled]:opacity-40 data-[highlighted]:bg-shallow'
+
+function PourMenu({
+  document,
+  index,
+  pour,
+  name,
+  onChange,
+}: {
+  document: DrinkDocument
+  index: number
+  pour: PourLine
+  name: string
+  onChange: (d: DrinkDocument) => void
+}) {
+  const into = (where: PourLine['into'], words: string) => (
+    <Menu.Item
+      className={MENU_ITEM}
+      disabled={pour.into === where}
+      onSelect={() => onChange(edits.changePour(document, index, { into: where }))}
+    >
+      {words}
+    </Menu.Item>
+  )
+  return (
+    <Menu.Root>
+      <Menu.Trigger
+        className="flex h-7 w-6 items-center justify-center text-soft hover:bg-shallow max-sm:h-11 max-sm:w-11"
+        aria-label={`More for ${name}`}
+      >
+        <svg width="4" height="16" viewBox="0 0 4 16" aria-hidden="true">
+          <path d="M2 2v.01M2 8v.01M2 14v.01" stroke="currentColor" strokeWidth="3" strokeLinecap="round" />
+        </svg>
+      </Menu.Trigger>
+      <Menu.Portal>
+        <Menu.Content align="end" className="z-30 min-w-48 border border-ink bg-paper py-1">
+          <Menu.Item
+            className={MENU_ITEM}
+            disabled={index === 0}
+            onSelect={() => onChange(edits.movePour(document, index, -1))}
+          >
+            Earlier in the build
+          </Menu.Item>
+          <Menu.Item
+            className={MENU_ITEM}
+            disabled={index === document.pours.length - 1}
+            onSelect={() => onChange(edits.movePour(document, index, 1))}
+          >
+            Later in the build
+          </Menu.Item>
+          <Menu.Separator className="my-1 border-t border-hair" />
+          {into('tin', 'Chilled with the rest')}
+          {into('glass', 'Into the glass')}
+          {into('float', 'Floated on top')}
+          <Menu.Separator className="my-1 border-t border-hair" />
+          <Menu.Item
+            className={`${MENU_ITEM} text-stop`}
+            disabled={document.pours.length === 1}
+            onSelect={() => onChange(edits.removePour(document, index))}
+          >
+            Leave it out
+          </Menu.Item>
+        </Menu.Content>
+      </Menu.Portal>
+    </Menu.Root>
+  )
+}

@@ -1,0 +1,33 @@
+import type { Drink, Version } from '@conch/contract'
+import type { DraftState } from '../../drafts/draftState.ts'
+import { dateText } from '../../graphics/format.ts'
+
+/** Where the open version or draft comes from, in one line. */
+export function Provenance({
+  version,
+  isDraft,
+  draft,
+  drink,
+}: {
+  version: Version | undefined
+  isDraft: boolean
+  draft: DraftState | undefined
+  drink: Drink
+}) {
+  if (isDraft && draft) {
+    const by = drink.draft ? ` · last saved by ${drink.draft.savedBy}` : ''
+    return (
+      <p className="caption mb-1">
+        Draft {draft.baseVersion ? `from version ${draft.baseVersion}` : 'of a new drink'}
+        {by}. Dashed in the margin: the version it comes from.
+      </p>
+    )
+  }
+  if (!version) return null
+  const words = [
+    version.source,
+    version.reason && `“${version.reason}”`,
+    `${version.savedBy}, ${dateText(version.savedAt)}`,
+  ]
+  return <p className="caption mb-1">{words.filter(Boolean).join(' · ')}</p>
+}

@@ -1,0 +1,123 @@
+import type { Drink, Menu, Version } from '@conch/contract'
+import { bySlug } from '@conch/core/house'
+import { diffDocuments } from '@conch/core/lineage'
+import { useQueryClient } from '@tanstack/react-query'
+import { type FormEvent, useState } from 'react'
+import { toast } from 'sonner'
+import { ApiError, api } from '../../app/api.ts'
+import { useHouse } from '../../app/house.tsx'
+import { drinkQuery, drinksQuery, menuQuery } from '../../app/queries.ts'
+import type { DraftState } from '../../drafts/draftState.ts'
+import type { DraftControl } from '../../drafts/useDraft.ts'
+import { Dialog } from '../../ui/Dialog.tsx'
+import { Field } from '../../ui/Field.tsx'
+import { planWith } from '../next/plan.ts'
+import { savePlan } from '../next/savePlan.ts'
+
+interface SaveVersionDialogProps {
+  isOpen: boolean
+  onClose: () => void
+  drink: Drink
+  base: Version | undefined
+  draft: DraftState
+  control: DraftControl
+  onSaved: (version: Version) => void
+}
+
+/** A version is for ever: what it changes, and why. */
+export function SaveVersionDialog({ isOpen, onClose, drink, base, draft, control, onSaved }: SaveVersionDialogProps) {
+  const { book } = useHouse()
+  const queryClient = useQueryClient()
+  const [reason, setReason] = useState('')
+  const [label, setLabel] = useState('')
+  const [isForMenu, setForMenu] = useState(true)
+  const [error, setError] = useState<string>()
+  const [isBusy, setBusy] = useState(false)
+  const number = Math.max(0, ...drink.versions.map((v) => v.number)) + 1
+  const nameOf = (slug: string) => bySlug(book.ingredients, slug)?.name ?? slug
+  const differences = base ? diffDocuments(base.document, draft.document, nameOf) : []
+
+  const save = async (event: FormEvent) => {
+    event.preventDefault()
+    if (reason.trim().length < 3) {
+      setError('Say in a few words why: the next one will ask.')
+      return
+    }
+    setBusy(true)
+    setError(undefined)
+    try {
+      const draftRevision = await control.flush()
+      if (draftRevision === undefined) {
+        setError('The draft could not be saved; see beside its name.')
+        return
+      }
+      const version = await api.post<Version>(`/api/drinks/${drink.slug}/versions`, { draftRevision, reason, label })
+      control.end()
+      queryClient.setQueryData(
+        drinkQuery(drink.slug).queryKey,
+        (old) => old && { ...old, draft: null, versions: [...old.versions, version] },
+      )
+      setReason('')
+      setLabel('')
+      onSaved(version)
+      if (isForMenu) await putOnMenu(version)
+      await queryClient.invalidateQueries({ queryKey: drinksQuery.queryKey })
+    } catch (e) {
+      setError(e instanceof ApiError ? e.message : String(e))
+    } finally {
+      setBusy(false)
+    }
+  }
+  const putOnMenu = async (version: Version) => {
+    const menu = await queryClient.fetchQuery({ ...menuQuery, staleTime: 0 })
+    await savePlan(queryClient, menu as Menu, planWith((menu as Menu).plan, drink.slug, version.number))
+    toast(`Version ${version.number} is saved and planned for the next edition.`)
+  }
+
+  return (
+    <Dialog
+      isOpen={isOpen}
+      onClose={onClose}
+      title={`Save version ${number} of ${draft.document.name}`}
+      lead="A version never changes once it is saved."
+    >
+      <form onSubmit={save}>
+        {base && (
+          <div className="mb-4 border-l-2 border-hair pl-3 text-sm">
+            {differences.length === 0 ? (
+              <p>It says the same as version {base.number}.</p>
+            ) : (
+              <ul>
+                {differences.map((d) => (
+                  <li key={d.subject}>
+                    <b>{d.subject}</b>: {d.before ?? 'not there'} → {d.after ?? 'left out'}
+                  </li>
+                ))}
+              </ul>
+            )}
+          </div>
+        )}
+        <Field label="Why" error={error} hint="Kept beside the version for ever.">
+          {(props) => (
+            <textarea {...props} rows={2} maxLength={1000} value={reason} onChange={(e) => setReason(e.target.value)} />
+          )}
+        </Field>
+        <Field label="Label, if it has one" hint="house, riff: pineapple, winter …">
+          {(props) => <input {...props} maxLength={80} value={label} onChange={(e) => setLabel(e.target.value)} />}
+        </Field>
+        <label className="mb-4 flex min-h-9 items-center gap-2">
+          <input type="checkbox" checked={isForMenu} onChange={(e) => setForMenu(e.target.checked)} />
+          Put it on the next menu
+        </label>
+        <div className="flex justify-end gap-2">
+          <button type="button" className="act" onClick={onClose}>
+            Not yet
+          </button>
+          <button type="submit" className="act act-main" disabled={isBusy}>
+            Save version {number}
+          </button>
+        </div>
+      </form>
+    </Dialog>
+  )
+}

@@ -1,0 +1,60 @@
+import type { DrinkDocument } from '@conch/core/drink'
+import { describe, expect, it } from 'vitest'
+import * as edits from './edits.ts'
+
+const drink = {
+  name: 'X',
+  pours: [
+    { ingredient: 'a', into: 'tin' },
+    { ingredient: 'b', into: 'tin' },
+  ],
+  stages: [{ method: 'flashBlend', durationS: 4, ice: [{ kind: 'crushed', massG: 100 }] }],
+  glass: 'tall',
+  serveIce: [{ kind: 'crushed', massG: 50 }],
+} as unknown as DrinkDocument
+
+describe('a stage at a well', () => {
+  it('is everybody’s until the well gets its own, which begins as everybody’s', () => {
+    expect(
+      edits.stageAt(edits.changeStageAt(drink, 0, 'yard', { durationS: 6 }).stages[0] as never, 'front'),
+    ).toMatchObject({ durationS: 6 })
+    const own = edits.setOwnAtWell(drink, 0, 'yard', true)
+    const changed = edits.changeStageAt(own, 0, 'yard', { durationS: 9 })
+    expect(edits.stageAt(changed.stages[0] as never, 'yard')).toEqual({
+      durationS: 9,
+      ice: [{ kind: 'crushed', massG: 100 }],
+      isOwn: true,
+    })
+    expect(edits.stageAt(changed.stages[0] as never, 'front')).toMatchObject({ durationS: 4, isOwn: false })
+    expect(edits.setOwnAtWell(changed, 0, 'yard', false).stages[0]?.byWell).toBeUndefined()
+  })
+  it('with another method forgets what was meant for other gear', () => {
+    expect(edits.changeMethod(edits.setOwnAtWell(drink, 0, 'yard', true), 0, 'stir').stages[0]).toEqual({
+      method: 'stir',
+      ice: [{ kind: 'machineCube', massG: 180 }],
+      durationS: 35,
+      pour: 'strained',
+    })
+  })
+})
+
+describe('the glass at a well', () => {
+  it('is everybody’s from the first well, its own from another, and not kept twice', () => {
+    const own = edits.changeGlassAt(drink, 'yard', false, 'short')
+    expect(edits.glassAt(own, 'yard')).toBe('short')
+    expect(edits.glassAt(own, 'front')).toBe('tall')
+    expect(edits.changeGlassAt(own, 'yard', false, 'tall').glassByWell).toBeUndefined()
+    expect(edits.changeGlassAt(own, 'front', true, 'mug')).toMatchObject({
+      glass: 'mug',
+      glassByWell: { yard: 'short' },
+    })
+  })
+})
+
+describe('pours', () => {
+  it('move in the order of build, and not off it', () => {
+    expect(edits.movePour(drink, 0, 1).pours.map((p) => p.ingredient)).toEqual(['b', 'a'])
+    expect(edits.movePour(drink, 1, 1)).toBe(drink)
+    expect(edits.removePour(edits.addPour(drink, 'c'), 0).pours.map((p) => p.ingredient)).toEqual(['b', 'c'])
+  })
+})

@@ -1,0 +1,103 @@
+/** Changes to a drink document, as plain functions: each gives a new document. */
+
+import { ICE_KINDS, type IceKind, type IcePortion, METHODS, type Method } from '@conch/core/cold'
+import type { DrinkDocument, PourLine, Stage } from '@conch/core/drink'
+
+export function changePour(document: DrinkDocument, index: number, change: Partial<PourLine>): DrinkDocument {
+  return { ...document, pours: document.pours.map((p, i) => (i === index ? { ...p, ...change } : p)) }
+}
+
+export function addPour(document: DrinkDocument, ingredient: string): DrinkDocument {
+  const amount = { value: 0.5, unit: 'oz', asWritten: '½ oz' } as const
+  return { ...document, pours: [...document.pours, { ingredient, amount, into: 'tin' }] }
+}
+
+export function removePour(document: DrinkDocument, index: number): DrinkDocument {
+  return { ...document, pours: document.pours.filter((_, i) => i !== index) }
+}
+
+/** Moves a pour in the order of build; beyond either end nothing happens. */
+export function movePour(document: DrinkDocument, index: number, by: number): DrinkDocument {
+  const to = index + by
+  const pour = document.pours[index]
+  if (!pour || to < 0 || to >= document.pours.length) return document
+  const pours = document.pours.filter((_, i) => i !== index)
+  pours.splice(to, 0, pour)
+  return { ...document, pours }
+}
+
+export function changeStage(document: DrinkDocument, index: number, change: Partial<Stage>): DrinkDocument {
+  return { ...document, stages: document.stages.map((s, i) => (i === index ? { ...s, ...change } : s)) }
+}
+
+/** Another method brings its usual ice, seconds and pour: the old ones were meant for other gear. */
+export function changeMethod(document: DrinkDocument, index: number, method: Method): DrinkDocument {
+  const { ice, durationS, pour } = METHODS[method].usual
+  const stage: Stage = { method, ice: ice.map((p) => ({ ...p })), durationS, pour }
+  return { ...document, stages: document.stages.map((s, i) => (i === index ? stage : s)) }
+}
+
+/** What a stage does at a well: the well's own where it has, else everybody's. */
+export function stageAt(stage: Stage, well: string): { durationS: number; ice: IcePortion[]; isOwn: boolean } {
+  const own = stage.byWell?.[well]
+  const usual = stage.method && METHODS[stage.method].usual
+  return {
+    durationS: own?.durationS ?? stage.durationS ?? usual?.durationS ?? 0,
+    ice: [...(own?.ice ?? stage.ice ?? usual?.ice ?? [])],
+    isOwn: own !== undefined,
+  }
+}
+
+/** Changes seconds or ice of a stage: the well's own when it has its own, else everybody's. */
+export function changeStageAt(
+  document: DrinkDocument,
+  index: number,
+  well: string,
+  change: { durationS?: number; ice?: IcePortion[] },
+): DrinkDocument {
+  const stage = document.stages[index]
+  if (!stage) return document
+  if (!stage.byWell?.[well]) return changeStage(document, index, change)
+  return changeStage(document, index, { byWell: { ...stage.byWell, [well]: { ...stage.byWell[well], ...change } } })
+}
+
+/** Gives a well seconds and ice of its own, or takes them away again. */
+export function setOwnAtWell(document: DrinkDocument, index: number, well: string, isOwn: boolean): DrinkDocument {
+  const stage = document.stages[index]
+  if (!stage) return document
+  const { [well]: _, ...others } = stage.byWell ?? {}
+  const { durationS, ice } = stageAt(stage, well)
+  const byWell = isOwn ? { ...others, [well]: { durationS, ice } } : others
+  return changeStage(document, index, { byWell: Object.keys(byWell).length > 0 ? byWell : undefined })
+}
+
+export const addPortion = (ice: IcePortion[]): IcePortion[] => {
+  const unused = (Object.keys(ICE_KINDS) as IceKind[]).find((kind) => !ice.some((p) => p.kind === kind))
+  return [...ice, { kind: unused ?? 'crushed', massG: 50 }]
+}
+
+/** Serving ice at a well: its own where it has, else everybody's. */
+export const serveIceAt = (document: DrinkDocument, well: string): IcePortion[] => [
+  ...(document.serveIceByWell?.[well] ?? document.serveIce),
+]
+
+export function changeServeIceAt(document: DrinkDocument, well: string, ice: IcePortion[]): DrinkDocument {
+  if (!document.serveIceByWell?.[well]) return { ...document, serveIce: ice }
+  return { ...document, serveIceByWell: { ...document.serveIceByWell, [well]: ice } }
+}
+
+export const glassAt = (document: DrinkDocument, well: string): string | undefined =>
+  document.glassByWell?.[well] ?? document.glass
+
+/** The glass at a well: of everybody from the house's first well, of a well's own from another. */
+export function changeGlassAt(
+  document: DrinkDocument,
+  well: string,
+  isFirstWell: boolean,
+  glass: string,
+): DrinkDocument {
+  const { [well]: _, ...others } = document.glassByWell ?? {}
+  const byWell = isFirstWell || glass === document.glass ? others : { ...others, [well]: glass }
+  const glassByWell = Object.keys(byWell).length > 0 ? byWell : undefined
+  return isFirstWell ? { ...document, glass, glassByWell } : { ...document, glassByWell }
+}

@@ -1,0 +1,12 @@
+import type { DrinkDocument, DrinkResult } from '@conch/core/drink'
+import type { HouseBook, Well } from '@conch/core/house'
+
+/** What every part of a spec sheet needs. */
+export interface SpecSheetProps {
+  document: DrinkDocument
+  book: HouseBook
+  well: Well
+  result: DrinkResult | undefined
+  /** Left out: the sheet is only read. */
+  onChange?: ((document: DrinkDocument) => void) | undefined
+}

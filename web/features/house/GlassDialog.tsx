@@ -1,0 +1,162 @@
+import { type Glass, PLACES, toSlug } from '@conch/core/house'
+import { brimMlOf, heightMmOf, profileProblem, type VesselProfile } from '@conch/core/vessel'
+import { useQueryClient } from '@tanstack/react-query'
+import { type FormEvent, useState } from 'react'
+import { ApiError, api } from '../../app/api.ts'
+import { useHouse } from '../../app/house.tsx'
+import { houseQuery } from '../../app/queries.ts'
+import { sectionPath } from '../../graphics/glassGeometry.ts'
+import { Dialog } from '../../ui/Dialog.tsx'
+import { Field } from '../../ui/Field.tsx'
+import { NumberField } from '../../ui/NumberField.tsx'
+import { SelectField } from '../../ui/SelectField.tsx'
+
+const NEW: Glass = {
+  slug: '',
+  name: '',
+  profile: [
+    { heightMm: 0, radiusMm: 30 },
+    { heightMm: 100, radiusMm: 38 },
+  ],
+  heatCapacityJPerK: 100,
+  storedIn: 'shelf',
+  stemMm: 0,
+  isOpaque: false,
+}
+
+/** "0 30, 100 38" ↔ points: height and inner radius in mm, bottom first. */
+function readProfile(text: string): VesselProfile | undefined {
+  const points = text.split(/[,;\n]/).map((p) => p.trim().split(/\s+/).map(Number))
+  if (points.some((p) => p.length !== 2 || p.some(Number.isNaN))) return undefined
+  return points.map(([heightMm = 0, radiusMm = 0]) => ({ heightMm, radiusMm }))
+}
+const writeProfile = (profile: VesselProfile) => profile.map((p) => `${p.heightMm} ${p.radiusMm}`).join(', ')
+
+/** A glass by a few points of its inner wall, drawn while one types. */
+export function GlassDialog({
+  glass,
+  mayEdit,
+  onClose,
+}: {
+  glass: Glass | undefined
+  mayEdit: boolean
+  onClose: () => void
+}) {
+  const { house } = useHouse()
+  const queryClient = useQueryClient()
+  const [draft, setDraft] = useState(glass ?? NEW)
+  const [points, setPoints] = useState(writeProfile(draft.profile))
+  const [error, setError] = useState<string>()
+  const read = readProfile(points)
+  const problem = read ? profileProblem(read) : 'write each point as height and radius, like 0 30, 100 38'
+  const profile = read && !problem ? read : draft.profile
+  const widest = Math.max(...profile.map((p) => p.radiusMm))
+  const save = async (event: FormEvent) => {
+    event.preventDefault()
+    const slug = glass?.slug ?? toSlug(draft.name)
+    if (slug === '') return setError('Give it a name.')
+    if (problem) return setError(`The wall ${problem}.`)
+    try {
+      await api.put(`/api/glasses/${slug}`, {
+        document: { ...draft, slug, profile },
+        revision: house.revisions.glasses[glass?.slug ?? ''] ?? 0,
+      })
+      await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+      onClose()
+    } catch (e) {
+      setError(e instanceof ApiError ? e.message : String(e))
+    }
+  }
+  return (
+    <Dialog isOpen onClose={onClose} title={glass?.name ?? 'A new glass'}>
+      <form onSubmit={save}>
+        <fieldset disabled={!mayEdit} className="grid grid-cols-[1fr_auto] gap-x-6">
+          <div>
+            <Field label="Name">
+              {(props) => (
+                <input
+                  {...props}
+                  maxLength={120}
+                  value={draft.name}
+                  onChange={(e) => setDraft({ ...draft, name: e.target.value })}
+                />
+              )}
+            </Field>
+            <Field
+              label="Inner wall"
+              error={problem}
+              hint="Height and inner radius in mm, from the bottom at 0 to the brim: 0 30, 100 38"
+            >
+              {(props) => <textarea {...props} rows={3} value={points} onChange={(e) => setPoints(e.target.value)} />}
+            </Field>
+            <SelectField
+              label="Where it waits"
+              options={PLACES}
+              value={draft.storedIn}
+              onChange={(storedIn) => setDraft({ ...draft, storedIn })}
+            />
+            <p className="mb-2">
+              <span className="text-soft">stem</span>{' '}
+              <NumberField
+                label="Stem"
+                value={draft.stemMm}
+                low={0}
+                high={200}
+                step={5}
+                digits={0}
+                onChange={(stemMm) => setDraft({ ...draft, stemMm })}
+              />{' '}
+              mm · <span className="text-soft">shares heat</span>{' '}
+              <NumberField
+                label="Heat capacity"
+                value={draft.heatCapacityJPerK}
+                low={0}
+                high={2000}
+                step={10}
+                digits={0}
+                onChange={(heatCapacityJPerK) => setDraft({ ...draft, heatCapacityJPerK })}
+              />{' '}
+              J/K
+            </p>
+            <label className="mb-3 flex items-center gap-2">
+              <input
+                type="checkbox"
+                checked={draft.isOpaque}
+                onChange={(e) => setDraft({ ...draft, isOpaque: e.target.checked })}
+              />
+              one cannot see through it
+            </label>
+          </div>
+          <figure className="text-center">
+            <svg
+              width={150}
+              height={190}
+              viewBox={`${-widest - 3} -3 ${2 * widest + 6} ${heightMmOf(profile) + 6}`}
+              aria-hidden="true"
+            >
+              <path
+                d={sectionPath(profile, 0, heightMmOf(profile))}
+                fill="var(--shoal)"
+                stroke="var(--ink)"
+                strokeWidth={1}
+              />
+            </svg>
+            <figcaption className="caption">{Math.round(brimMlOf(profile))} ml to the brim</figcaption>
+          </figure>
+        </fieldset>
+        {error && (
+          <p role="alert" className="mb-3 border-l-4 border-stop pl-3 text-stop">
+            {error}
+          </p>
+        )}
+        {mayEdit && (
+          <div className="flex justify-end">
+            <button type="submit" className="act act-main">
+              Save
+            </button>
+          </div>
+        )}
+      </form>
+    </Dialog>
+  )
+}

@@ -1,0 +1,53 @@
+/** Changes to the plan of the next edition, as plain functions. */
+
+import type { MenuPlan } from '@conch/core/menu'
+
+type Entry = MenuPlan['chapters'][number]['entries'][number]
+
+/** The plan with this version of a drink: in its old place, else at the end of the last chapter. */
+export function planWith(plan: MenuPlan, drink: string, version: number): MenuPlan {
+  const isThere = plan.chapters.some((c) => c.entries.some((e) => e.drink === drink))
+  if (isThere) {
+    return mapEntries(plan, (entries) => entries.map((e) => (e.drink === drink ? { drink, version } : e)))
+  }
+  const chapters = plan.chapters.length > 0 ? plan.chapters : [{ name: 'Drinks', entries: [] }]
+  return {
+    chapters: chapters.map((c, i) =>
+      i === chapters.length - 1 ? { ...c, entries: [...c.entries, { drink, version }] } : c,
+    ),
+  }
+}
+
+export function planWithout(plan: MenuPlan, drink: string): MenuPlan {
+  return mapEntries(plan, (entries) => entries.filter((e) => e.drink !== drink))
+}
+
+/** Moves a drink up or down; beyond the end of a chapter it goes into the next. */
+export function planMoved(plan: MenuPlan, drink: string, by: 1 | -1): MenuPlan {
+  const chapters = plan.chapters.map((c) => ({ ...c, entries: [...c.entries] }))
+  const at = chapters.findIndex((c) => c.entries.some((e) => e.drink === drink))
+  const chapter = chapters[at]
+  if (!chapter) return plan
+  const index = chapter.entries.findIndex((e) => e.drink === drink)
+  const entry = chapter.entries[index] as Entry
+  const to = index + by
+  const neighbour = chapters[at + by]
+  chapter.entries.splice(index, 1)
+  if (to >= 0 && to <= chapter.entries.length) chapter.entries.splice(to, 0, entry)
+  else if (neighbour) neighbour.entries.splice(by === 1 ? 0 : neighbour.entries.length, 0, entry)
+  else return plan
+  return { chapters }
+}
+
+export function planToChapter(plan: MenuPlan, drink: string, chapterIndex: number): MenuPlan {
+  const entry = plan.chapters.flatMap((c) => c.entries).find((e) => e.drink === drink)
+  if (!entry) return plan
+  const without = planWithout(plan, drink)
+  return {
+    chapters: without.chapters.map((c, i) => (i === chapterIndex ? { ...c, entries: [...c.entries, entry] } : c)),
+  }
+}
+
+function mapEntries(plan: MenuPlan, change: (entries: Entry[]) => Entry[]): MenuPlan {
+  return { chapters: plan.chapters.map((c) => ({ ...c, entries: change(c.entries) })) }
+}

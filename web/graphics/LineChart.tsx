@@ -1,0 +1,141 @@
+import { LineChart as Lines } from 'echarts/charts'
+import { GridComponent, MarkAreaComponent, MarkLineComponent, TooltipComponent } from 'echarts/components'
+import { type EChartsType, init, use } from 'echarts/core'
+import { SVGRenderer } from 'echarts/renderers'
+import { useEffect, useRef } from 'react'
+import { useTheme } from '../theme/theme.ts'
+
+use([Lines, GridComponent, TooltipComponent, MarkLineComponent, MarkAreaComponent, SVGRenderer])
+
+interface Series {
+  name: string
+  unit: string
+  points: [x: number, y: number][]
+}
+
+interface LineChartProps {
+  /** What it shows, for those who do not see it. */
+  label: string
+  xLabel: string
+  left: Series
+  right: Series
+  /** The standard of the left axis, shaded. */
+  band?: { low: number; high: number } | undefined
+  /** What the shaded band is, in words. */
+  bandNote?: string
+  mark: number
+  markLabel: string
+}
+
+/** The chart in the package's words, in the colours of the theme that is shown. */
+function optionOf({ xLabel, left, right, band, mark, markLabel }: Omit<LineChartProps, 'label' | 'bandNote'>) {
+  const css = getComputedStyle(document.documentElement)
+  const colour = (name: string) => css.getPropertyValue(`--${name}`).trim()
+  const axis = {
+    axisLine: { lineStyle: { color: colour('hair') } },
+    axisLabel: { color: colour('soft') },
+    nameTextStyle: { color: colour('soft') },
+    splitLine: { show: false },
+  }
+  return {
+    animation: false,
+    textStyle: { fontFamily: css.getPropertyValue('--font-text') || 'sans-serif' },
+    grid: { left: 46, right: 50, top: 28, bottom: 36 },
+    tooltip: {
+      trigger: 'axis',
+      backgroundColor: colour('paper'),
+      borderColor: colour('hair'),
+      textStyle: { color: colour('ink') },
+      valueFormatter: (v: unknown) => (typeof v === 'number' ? v.toFixed(1) : String(v)),
+    },
+    xAxis: {
+      type: 'value',
+      name: xLabel,
+      nameLocation: 'middle',
+      nameGap: 22,
+      min: 0,
+      max: left.points[left.points.length - 1]?.[0],
+      ...axis,
+    },
+    yAxis: [
+      {
+        type: 'value',
+        name: `${left.name}, ${left.unit}`,
+        min: 0,
+        ...axis,
+        splitLine: { show: true, lineStyle: { color: colour('shoal') } },
+      },
+      { type: 'value', name: `${right.name}, ${right.unit}`, ...axis },
+    ],
+    series: [
+      {
+        name: `${left.name}, ${left.unit}`,
+        type: 'line',
+        showSymbol: false,
+        data: left.points,
+        lineStyle: { color: colour('ink'), width: 2 },
+        itemStyle: { color: colour('ink') },
+        ...(band
+          ? {
+              markArea: {
+                silent: true,
+                itemStyle: { color: colour('band'), opacity: 0.7 },
+                label: { color: colour('standard'), formatter: 'standard', position: 'insideRight' },
+                data: [[{ yAxis: band.low }, { yAxis: band.high }]],
+              },
+            }
+          : {}),
+        markLine: {
+          silent: true,
+          symbol: 'none',
+          lineStyle: { color: colour('soft'), type: 'dotted' },
+          label: { color: colour('ink'), formatter: markLabel },
+          data: [{ xAxis: mark }],
+        },
+      },
+      {
+        name: `${right.name}, ${right.unit}`,
+        type: 'line',
+        yAxisIndex: 1,
+        showSymbol: false,
+        data: right.points,
+        lineStyle: { color: colour('melt'), width: 2, type: 'dashed' },
+        itemStyle: { color: colour('melt') },
+      },
+    ],
+  }
+}
+
+/** Two figures against time on two axes: one line drawn through, one broken, so that colour is not needed. */
+export default function LineChart({ label, xLabel, left, right, band, bandNote, mark, markLabel }: LineChartProps) {
+  const host = useRef<HTMLDivElement>(null)
+  const chart = useRef<EChartsType>(undefined)
+  const theme = useTheme()
+  useEffect(() => {
+    if (!host.current) return
+    const made = init(host.current, undefined, { renderer: 'svg' })
+    chart.current = made
+    const observer = new ResizeObserver(() => made.resize())
+    observer.observe(host.current)
+    return () => {
+      observer.disconnect()
+      made.dispose()
+    }
+  }, [])
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new theme means new colours
+  useEffect(() => {
+    // Drawn at the next frame: the figures beside it come first.
+    chart.current?.setOption(optionOf({ xLabel, left, right, band, mark, markLabel }), {
+      notMerge: true,
+      lazyUpdate: true,
+    })
+  }, [xLabel, left, right, band, mark, markLabel, theme])
+  return (
+    <figure>
+      <div ref={host} role="img" aria-label={label} className="h-[190px] w-full" />
+      <figcaption className="caption">
+        {left.name} drawn through, {right.name} broken{band ? `; shaded: ${bandNote ?? 'the standard'}` : ''}
+      </figcaption>
+    </figure>
+  )
+}

@@ -1,0 +1,84 @@
+import { cleanup, render, screen } from '@testing-library/react'
+import { afterEach, describe, expect, it } from 'vitest'
+import { hasAllWords } from '../ui/hasAllWords.ts'
+import { amountText, measureText, valueText } from './format.ts'
+import { layersOf, spreadLabels } from './glassGeometry.ts'
+import { Window } from './Window.tsx'
+
+afterEach(cleanup)
+
+const cylinder = [
+  { heightMm: 0, radiusMm: 30 },
+  { heightMm: 100, radiusMm: 30 },
+]
+const fill = {
+  brimMl: 283,
+  heightMm: 100,
+  washLineMm: 60,
+  washLinePct: 60,
+  overflowMl: 0,
+  iceBottomMm: 0,
+  iceTopMm: 70,
+  iceAboveBrimMl: 0,
+  isPacked: false,
+}
+
+describe('the glass section', () => {
+  it('stacks the strata to the wash line, each by its share', () => {
+    const layers = layersOf(cylinder, { fill, strata: { pouredMl: 60, meltMl: 30, addedInGlassMl: 0, floatMl: 10 } })
+    expect(layers.map((l) => l.kind)).toEqual(['poured', 'melt', 'float'])
+    expect(layers.map((l) => Math.round(l.toMm))).toEqual([36, 54, 60])
+    expect(layers[0]?.fromMm).toBe(0)
+  })
+
+  it('keeps its labels apart, in order, and on the picture', () => {
+    const placed = spreadLabels([{ y: 50 }, { y: 48 }, { y: 99 }, { y: 98 }], 15, 100)
+    expect(placed.map((l) => l.y)).toEqual([48, 50, 98, 99])
+    placed.slice(1).forEach((l, i) => {
+      expect(l.at - (placed[i]?.at ?? 0)).toBeGreaterThanOrEqual(15)
+    })
+    expect(placed[3]?.at).toBeLessThanOrEqual(100)
+  })
+})
+
+describe('the window', () => {
+  const predicted = { value: 17, low: 16.5, high: 17.5 }
+  it('says in words what it shows', () => {
+    render(<Window measure="strengthPct" predicted={predicted} band={{ low: 15, high: 18 }} />)
+    expect(screen.getByRole('img').getAttribute('aria-label')).toBe(
+      'strength 17.0 %, inside the standard (15.0 % to 18.0 %)',
+    )
+  })
+  it('turns to an arrow where the mark is off the scale', () => {
+    const { container } = render(
+      <Window measure="strengthPct" predicted={{ value: 40, low: 39, high: 41 }} band={{ low: 15, high: 18 }} />,
+    )
+    expect(container.querySelector('svg')?.dataset.standing).toBe('above')
+    expect(container.querySelector('path[d*="l-6 -5v10z"]')).not.toBeNull()
+  })
+  it('without a standard shows the figure alone', () => {
+    render(<Window measure="dilutionPct" predicted={predicted} band={undefined} />)
+    expect(screen.getByRole('img').getAttribute('aria-label')).toBe('dilution 17 %, no standard set')
+  })
+})
+
+describe('figures as they are written', () => {
+  it('keep fractions, plurals and honest decimals', () => {
+    expect(valueText(1.5)).toBe('1½')
+    expect(valueText(0.41)).toBe('0.41')
+    expect(amountText({ value: 2, unit: 'dash' })).toBe('2 dashes')
+    expect(amountText({ value: 0.75, unit: 'oz' })).toBe('¾ oz')
+    expect(measureText('temperatureC', -2.34)).toBe('−2.3 °C')
+    expect(measureText('temperatureC', -0.01)).toBe('0.0 °C')
+    expect(measureText('volumeMl', 149.73)).toBe('150 ml')
+  })
+})
+
+describe('finding by words', () => {
+  it('wants every word, in any order, without minding accents', () => {
+    expect(hasAllWords('Dry curaçao liqueur', 'liq curacao')).toBe(1)
+    expect(hasAllWords('Falernum with alcohol', 'rum')).toBe(0)
+    expect(hasAllWords('Orlop White white column rum', 'rum orl')).toBe(1)
+    expect(hasAllWords('anything', '')).toBe(1)
+  })
+})

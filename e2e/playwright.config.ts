@@ -4,8 +4,8 @@ export default defineConfig({
   testDir: '.',
   outputDir: '../reports/browser',
   // Generous: a slow machine is not a defect; how fast things are is measured by the bench.
-  timeout: 180_000,
-  expect: { timeout: 20_000 },
+  timeout: 300_000,
+  expect: { timeout: 60_000 },
   workers: 2,
   fullyParallel: true,
   forbidOnly: true,

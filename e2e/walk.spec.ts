@@ -110,7 +110,8 @@ test('every key redraws the margin', async ({ demo, page }) => {
   await page.getByRole('button', { name: 'Change', exact: true }).click()
   const amount = page.getByRole('textbox', { name: 'Amount of Lime juice' })
   await amount.press('ArrowUp')
-  await expect(page.locator('[data-draft-status]')).toBeVisible()
+  await draftSaved(page)
+  expect(await figure(page, 'strengthPct')).toBeGreaterThan(10)
   // Measured inside the page: from the key to the mutation of the margin, ten times.
   const delaysMs = await page.evaluate(async () => {
     const input = document.querySelector<HTMLInputElement>('input[aria-label="Amount of Lime juice"]')

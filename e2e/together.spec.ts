@@ -23,8 +23,8 @@ test('two people on one draft: the second is told, compares, and neither loses w
 
   const panel = lead.getByRole('alert').filter({ hasText: 'Manager saved this draft' })
   await expect(panel).toBeVisible()
-  await expect(panel.getByRole('row', { name: /Lemon juice 1 oz 0.75 oz/ })).toBeVisible()
-  await expect(panel.getByRole('row', { name: /Sugar syrup 1:1 by weight 0.5 oz 0.75 oz/ })).toBeVisible()
+  await expect(panel.getByRole('row', { name: /Lemon juice 1 oz ¾ oz/ })).toBeVisible()
+  await expect(panel.getByRole('row', { name: /Sugar syrup 1:1 by weight ½ oz ¾ oz/ })).toBeVisible()
 
   // Theirs is taken: mine is one undo away.
   await panel.getByRole('button', { name: /Take theirs/ }).click()

@@ -55,7 +55,7 @@ for (const theme of ['chart', 'lantern']) {
 
       // Saved as a version with a reason; without one it is refused in place.
       await page.getByRole('button', { name: 'Save version' }).click()
-      await expect(page.getByRole('dialog').getByText('Weirkeeper Pot Still: 1 oz → 1.5 oz')).toBeVisible()
+      await expect(page.getByRole('dialog').getByText('Weirkeeper Pot Still: 1 oz → 1½ oz')).toBeVisible()
       await page.getByRole('dialog').getByRole('button', { name: 'Save version 6' }).click()
       await expect(page.getByText('Say in a few words why')).toBeVisible()
       await page.getByLabel('Why').fill('more backbone for the cold months')

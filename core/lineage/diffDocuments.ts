@@ -1,6 +1,6 @@
 import { ICE_KINDS, type IcePortion, METHODS, POURS } from '../cold/index.ts'
 import type { DrinkDocument, PourLine, Stage } from '../drink/index.ts'
-import { UNITS } from '../measure/index.ts'
+import { amountText } from '../measure/index.ts'
 
 /** One thing that two specs of a drink say differently, in words. */
 export interface Difference {
@@ -11,7 +11,7 @@ export interface Difference {
 }
 
 const amountWords = (p: PourLine): string => {
-  const measured = p.amount ? `${Number(p.amount.value.toFixed(3))} ${UNITS[p.amount.unit].label}` : `${p.volumeMl} ml`
+  const measured = p.amount ? amountText(p.amount) : `${p.volumeMl} ml`
   return p.into === 'tin' ? measured : `${measured} ${p.into === 'float' ? 'floated' : 'in the glass'}`
 }
 

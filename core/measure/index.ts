@@ -1,3 +1,4 @@
+export { amountText, unitText, valueText } from './amountText.ts'
 export { type ReadAmount, readAmount, toFraction } from './readAmount.ts'
 export {
   type Amount,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { DEFAULT_KIT, readAmount, toFraction, type Unit, volumeMlOfAmount } from './index.ts'
+import { amountText, DEFAULT_KIT, readAmount, toFraction, type Unit, valueText, volumeMlOfAmount } from './index.ts'
 
 describe('reading an amount', () => {
   it.each<[string, number, Unit]>([
@@ -48,6 +48,18 @@ describe('an amount in ml', () => {
   it('of a part is unknown until somebody says how large it is', () => {
     expect(volumeMlOfAmount({ value: 2, unit: 'part' }, DEFAULT_KIT)).toBeUndefined()
     expect(volumeMlOfAmount({ value: 2, unit: 'part' }, DEFAULT_KIT, 25)).toBe(50)
+  })
+})
+
+describe('an amount to show', () => {
+  it('keeps fractions and plurals, and millilitres in decimals', () => {
+    expect(valueText(1.5)).toBe('1½')
+    expect(valueText(0.41)).toBe('0.41')
+    expect(amountText({ value: 2, unit: 'dash' })).toBe('2 dashes')
+    expect(amountText({ value: 1, unit: 'barSpoon' })).toBe('1 bar spoon')
+    expect(amountText({ value: 0.75, unit: 'oz' })).toBe('¾ oz')
+    expect(amountText({ value: 22.5, unit: 'ml' })).toBe('22.5 ml')
+    expect(amountText({ value: 0.75, unit: 'cl' })).toBe('0.75 cl')
   })
 })
 

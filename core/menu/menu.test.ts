@@ -89,10 +89,10 @@ describe('two specs', () => {
       stages: [{ method: 'flashBlend', durationS: 5 }],
     })
     expect(diffDocuments(before, after, (slug) => slug.replaceAll('-', ' '))).toEqual([
-      { subject: 'plain rum', before: '2 oz', after: '1.5 oz' },
-      { subject: 'nut syrup', before: undefined, after: '0.5 oz floated' },
+      { subject: 'plain rum', before: '2 oz', after: '1½ oz' },
+      { subject: 'nut syrup', before: undefined, after: '½ oz floated' },
       { subject: 'flash blend, seconds', before: '4 s', after: '5 s' },
-      { subject: 'sugar syrup', before: '0.5 oz', after: undefined },
+      { subject: 'sugar syrup', before: '½ oz', after: undefined },
     ])
     expect(diffDocuments(before, testDrink())).toEqual([])
   })

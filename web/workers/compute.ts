@@ -1,7 +1,7 @@
 import type { DrinkDocument } from '@conch/core/drink'
 import type { HouseBook } from '@conch/core/house'
 import { type Remote, wrap } from 'comlink'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useRef, useState, useSyncExternalStore } from 'react'
 import { flushSync } from 'react-dom'
 import type { Computer, GlassAnswer } from './compute.worker.ts'
 
@@ -10,9 +10,35 @@ export type { GlassAnswer }
 let computer: Remote<Computer> | undefined
 let sentBook: HouseBook | undefined
 
+/** How often the worker had to be started again; whoever waits for an answer asks anew. */
+let restarts = 0
+const onRestart = new Set<() => void>()
+const RESTART_AFTER_MS = 1_000
+
+/** A worker whose script could not be fetched answers nobody, ever: another one is started in its place. */
+function startWorker(): Remote<Computer> {
+  const worker = new Worker(new URL('./compute.worker.ts', import.meta.url), { type: 'module' })
+  worker.onerror = () => {
+    worker.terminate()
+    setTimeout(() => {
+      computer = undefined
+      sentBook = undefined
+      early.clear()
+      restarts += 1
+      for (const ask of onRestart) ask()
+    }, RESTART_AFTER_MS)
+  }
+  return wrap<Computer>(worker)
+}
+
+function subscribeRestart(ask: () => void): () => void {
+  onRestart.add(ask)
+  return () => onRestart.delete(ask)
+}
+
 /** The one worker of this page, with this house in it. */
 function computerWith(book: HouseBook): Remote<Computer> {
-  computer ??= wrap<Computer>(new Worker(new URL('./compute.worker.ts', import.meta.url), { type: 'module' }))
+  computer ??= startWorker()
   if (sentBook !== book) {
     sentBook = book
     // Messages keep their order: the house is there before the drinks that follow.
@@ -29,6 +55,8 @@ function useComputed<T>(key: string | undefined, ask: (() => Promise<T>) | undef
   const [answer, setAnswer] = useState<T>()
   const askRef = useRef(ask)
   askRef.current = ask
+  // Drawn again after a restart, with the new key that it brings.
+  useSyncExternalStore(subscribeRestart, () => restarts)
   useEffect(() => {
     if (key === undefined || !askRef.current) return
     let isCurrent = true
@@ -47,11 +75,11 @@ function useComputed<T>(key: string | undefined, ask: (() => Promise<T>) | undef
 
 const bookIds = new WeakMap<HouseBook, number>()
 let lastBookId = 0
-/** A short name for a book object, so that a new one asks again. */
-function bookId(book: HouseBook): number {
+/** A short name for a book object in the worker that runs now, so that a new one of either asks again. */
+function bookId(book: HouseBook): string {
   const id = bookIds.get(book) ?? ++lastBookId
   bookIds.set(book, id)
-  return id
+  return `${restarts}.${id}`
 }
 
 const glassKey = (document: DrinkDocument, book: HouseBook, well: string) =>

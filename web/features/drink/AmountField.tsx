@@ -1,6 +1,5 @@
-import { type Amount, type MeasureKit, readAmount, UNITS, volumeMlOfAmount } from '@conch/core/measure'
+import { type Amount, amountText, type MeasureKit, readAmount, UNITS, volumeMlOfAmount } from '@conch/core/measure'
 import { useEffect, useState } from 'react'
-import { amountText } from '../../graphics/format.ts'
 
 interface AmountFieldProps {
   amount: Amount

@@ -104,12 +104,17 @@ function OpenDrink({ drink }: { drink: Drink }) {
         <header className="mb-1 flex flex-wrap items-baseline gap-x-4">
           {isEditable && isDraft ? (
             <h1 className="min-w-0 flex-1 text-3xl">
-              <input
+              <textarea
                 aria-label="Name"
-                className="inplace w-full font-display text-3xl font-semibold"
+                className="inplace field-sizing-content w-full resize-none font-display text-3xl font-semibold"
+                rows={1}
                 maxLength={120}
                 value={document.name}
-                onChange={(e) => e.target.value.trim() && change({ ...document, name: e.target.value })}
+                onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+                onChange={(e) => {
+                  const name = e.target.value.replace(/\n/g, ' ')
+                  if (name.trim()) change({ ...document, name })
+                }}
               />
             </h1>
           ) : (

@@ -12,6 +12,11 @@ export function MethodLines({ document, book, well, onChange }: SpecSheetProps) 
   const isFirstWell = book.wells[0]?.slug === well.slug
   const glassSlug = edits.glassAt(document, well.slug)
   const glass = bySlug(book.glasses, glassSlug)
+  const noGlassWords = document.glassProfile
+    ? 'own profile'
+    : glassSlug
+      ? `“${glassSlug}”, not in the house`
+      : 'no glass'
   const serveIce = edits.serveIceAt(document, well.slug)
   return (
     <dl className="mt-3 grid grid-cols-[4.500rem_minmax(0,1fr)] items-baseline gap-x-3 gap-y-1.5 [&>dt]:text-right [&>dt]:text-sm [&>dt]:text-soft">
@@ -44,7 +49,7 @@ export function MethodLines({ document, book, well, onChange }: SpecSheetProps) 
             value={glassSlug ?? ''}
             onChange={(e) => onChange(edits.changeGlassAt(document, well.slug, isFirstWell, e.target.value))}
           >
-            {!glass && <option value="">{document.glassProfile ? 'own profile' : 'no glass'}</option>}
+            {!glass && <option value={glassSlug ?? ''}>{noGlassWords}</option>}
             {book.glasses.map((g) => (
               <option key={g.slug} value={g.slug}>
                 {g.name}
@@ -52,7 +57,7 @@ export function MethodLines({ document, book, well, onChange }: SpecSheetProps) 
             ))}
           </select>
         ) : (
-          <span>{glass?.name ?? (document.glassProfile ? 'own profile' : 'none')}</span>
+          <span>{glass?.name ?? noGlassWords}</span>
         )}
         {serveIce.length > 0 ? <span className="text-soft">with</span> : <span className="text-soft">no more ice</span>}
         <IceList

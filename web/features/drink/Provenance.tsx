@@ -19,7 +19,7 @@ export function Provenance({
     return (
       <p className="caption mb-1">
         Draft {draft.baseVersion ? `from version ${draft.baseVersion}` : 'of a new drink'}
-        {by}. Dashed in the margin: the version it comes from.
+        {by}.{draft.baseVersion ? ' Dashed in the margin: the version it comes from.' : ''}
       </p>
     )
   }

@@ -149,13 +149,16 @@ export function GlassDialog({
             {error}
           </p>
         )}
-        {mayEdit && (
-          <div className="flex justify-end">
+        <div className="flex justify-end gap-2">
+          <button type="button" className="act" onClick={onClose}>
+            Close
+          </button>
+          {mayEdit && (
             <button type="submit" className="act act-main">
               Save
             </button>
-          </div>
-        )}
+          )}
+        </div>
       </form>
     </Dialog>
   )

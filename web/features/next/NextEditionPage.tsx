@@ -155,7 +155,10 @@ function PlanLine({
   const small = 'min-h-8 px-1.5 text-soft hover:bg-shallow max-sm:min-h-11 max-sm:min-w-11'
   return (
     <li className="flex flex-wrap items-center gap-x-2 border-b border-hair/60 py-0.5">
-      <Link to={`/drinks/${entry.drink}?v=${entry.version}`} className="min-w-0 flex-1 truncate hover:underline">
+      <Link
+        to={`/drinks/${entry.drink}?v=${entry.version}`}
+        className="min-w-0 flex-1 truncate hover:underline max-sm:basis-full"
+      >
         {name}
       </Link>
       {mayPlan ? (

@@ -2,7 +2,7 @@ import { ROLES, type Role } from '@conch/contract'
 import { useQuery } from '@tanstack/react-query'
 import { DropdownMenu as Menu } from 'radix-ui'
 import { Suspense, useEffect, useState } from 'react'
-import { NavLink, Outlet, useLocation, useNavigate } from 'react-router'
+import { NavLink, Outlet, ScrollRestoration, useLocation, useNavigate } from 'react-router'
 import { Toaster } from 'sonner'
 import { Seal } from '../graphics/Seal.tsx'
 import { setTheme, THEMES, type Theme, useTheme } from '../theme/theme.ts'
@@ -127,6 +127,7 @@ export function Shell() {
         <ErrorBoundary key={pathname}>
           <Suspense fallback={<Loading what="the page" />}>
             <Outlet />
+            <ScrollRestoration />
           </Suspense>
         </ErrorBoundary>
       </main>

@@ -1,12 +1,16 @@
 import { MEASURES, type MeasureName } from '@conch/core/drink'
 
-/** A measure's figure with its honest decimals and its unit: "14.7 %". */
-export function measureText(name: MeasureName, value: number): string {
-  const { digits, unit } = MEASURES[name]
+/** A measure's figure with its honest decimals, for where the unit stands above: "14.7". */
+export function bareMeasureText(name: MeasureName, value: number): string {
+  const { digits } = MEASURES[name]
   const rounded = value.toFixed(digits)
   // −0.0 is a rounding of nothing.
-  const text = Number(rounded) === 0 ? (0).toFixed(digits) : rounded.replace('-', '−')
-  return `${text} ${unit}`
+  return Number(rounded) === 0 ? (0).toFixed(digits) : rounded.replace('-', '−')
+}
+
+/** A measure's figure with its honest decimals and its unit: "14.7 %". */
+export function measureText(name: MeasureName, value: number): string {
+  return `${bareMeasureText(name, value)} ${MEASURES[name].unit}`
 }
 
 /** A volume as bars say it: whole ml above 20, one decimal below. */

@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { editionQuery } from '../../app/queries.ts'
-import { dateText, measureText } from '../../graphics/format.ts'
+import { bareMeasureText, dateText } from '../../graphics/format.ts'
 import { Failure, Loading } from '../../ui/States.tsx'
 import { lockedWell } from './lockedWell.ts'
 
@@ -16,6 +16,9 @@ const COLUMNS: MeasureName[] = [
   'temperatureC',
   'volumeMl',
 ]
+
+/** A phone has room for what is tasted; the drink's own page says the rest. */
+const columnClass = (m: MeasureName) => (m === 'temperatureC' || m === 'volumeMl' ? 'max-sm:hidden' : '')
 
 /** An edition as it was published: nothing here is computed again. */
 export function EditionPage() {
@@ -49,8 +52,12 @@ export function EditionPage() {
                   {chapter.name}
                 </th>
                 {COLUMNS.map((m) => (
-                  <th key={m} scope="col" className="caption px-2 pt-4 text-right align-bottom font-normal">
-                    {MEASURES[m].label}
+                  <th
+                    key={m}
+                    scope="col"
+                    className={`caption px-2 pt-4 text-right align-bottom font-normal max-sm:px-1 ${columnClass(m)}`}
+                  >
+                    {MEASURES[m].label}, {MEASURES[m].unit}
                   </th>
                 ))}
               </tr>
@@ -65,8 +72,8 @@ export function EditionPage() {
                       <span className="caption">v{d.version}</span>
                     </th>
                     {COLUMNS.map((m) => (
-                      <td key={m} className="px-2 text-right whitespace-nowrap">
-                        {predictions?.[m] ? measureText(m, predictions[m].value) : '—'}
+                      <td key={m} className={`px-2 text-right whitespace-nowrap max-sm:px-1 ${columnClass(m)}`}>
+                        {predictions?.[m] ? bareMeasureText(m, predictions[m].value) : '—'}
                       </td>
                     ))}
                   </tr>

@@ -82,6 +82,12 @@ export class House {
     await ended
   }
 
+  /** Ends it, with its data: nothing needs to be closed well. */
+  async remove(): Promise<void> {
+    await this.stop('SIGKILL')
+    rmSync(this.directory, { recursive: true, force: true })
+  }
+
   async send<T>(method: string, path: string, body?: unknown): Promise<{ status: number; body: T }> {
     const headers = body === undefined ? undefined : { 'content-type': 'application/json' }
     const response = await fetch(this.url + path, {
@@ -98,9 +104,7 @@ export const test = base.extend<{ house: House; demo: House }>({
   house: async ({}, use) => {
     const house = new House()
     await use(house)
-    // Its data goes with it: nothing needs to be closed well.
-    await house.stop('SIGKILL')
-    rmSync(house.directory, { recursive: true, force: true })
+    await house.remove()
   },
   demo: async ({ house }, use) => {
     await house.open()

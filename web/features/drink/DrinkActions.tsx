@@ -1,12 +1,13 @@
-import type { Drink, Menu, Version } from '@conch/contract'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import type { Drink, Version } from '@conch/contract'
+import { useQueryClient } from '@tanstack/react-query'
 import { toast } from 'sonner'
-import { drinksQuery, menuQuery } from '../../app/queries.ts'
 import type { DraftState } from '../../drafts/draftState.ts'
 import type { DraftControl } from '../../drafts/useDraft.ts'
 import { timeText } from '../../graphics/format.ts'
+import { changePlan } from '../next/changePlan.ts'
 import { planWith } from '../next/plan.ts'
-import { savePlan } from '../next/savePlan.ts'
+
+const TAKE_BACK_WITHIN_MS = 10_000
 
 /** What can be done with the open page of a drink: with its draft, or with one of its versions. */
 export function DrinkActions({
@@ -41,6 +42,21 @@ export function DrinkActions({
       Curves
     </button>
   )
+  const drop = ({ document, baseVersion }: DraftState) =>
+    control.drop().then(
+      () =>
+        toast('The draft is dropped.', {
+          duration: TAKE_BACK_WITHIN_MS,
+          action: {
+            label: 'Take it back',
+            onClick: () => {
+              control.edit(document, baseVersion)
+              onShow('draft')
+            },
+          },
+        }),
+      (e: Error) => toast.error(e.message),
+    )
   if (isDraft && draft) {
     return (
       <div className="no-print flex flex-wrap items-center gap-1">
@@ -57,12 +73,7 @@ export function DrinkActions({
           className="act act-quiet"
           disabled={drink.versions.length === 0}
           title={drink.versions.length === 0 ? 'A drink needs a version before its draft can be dropped' : undefined}
-          onClick={() =>
-            control.drop().then(
-              () => toast('The draft is dropped; its words are kept in the house’s history.'),
-              (e: Error) => toast.error(e.message),
-            )
-          }
+          onClick={() => drop(draft)}
         >
           Drop
         </button>
@@ -97,20 +108,13 @@ export function DrinkActions({
 }
 
 function PutOnMenu({ drink, version }: { drink: Drink; version: number }) {
-  const menu = useQuery(menuQuery).data
   const queryClient = useQueryClient()
-  const put = async (menu: Menu) => {
-    await savePlan(queryClient, menu, planWith(menu.plan, drink.slug, version))
+  const put = async () => {
+    await changePlan(queryClient, (plan) => planWith(plan, drink.slug, version))
     toast(`Version ${version} is planned for the next edition.`)
-    await queryClient.invalidateQueries({ queryKey: drinksQuery.queryKey })
   }
   return (
-    <button
-      type="button"
-      className="act act-main"
-      disabled={!menu}
-      onClick={() => menu && put(menu).catch((e: Error) => toast.error(e.message))}
-    >
+    <button type="button" className="act act-main" onClick={() => put().catch((e: Error) => toast.error(e.message))}>
       Put on the next menu
     </button>
   )

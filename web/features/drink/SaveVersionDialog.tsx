@@ -1,4 +1,4 @@
-import type { Drink, Menu, Version } from '@conch/contract'
+import type { Drink, Version } from '@conch/contract'
 import { bySlug } from '@conch/core/house'
 import { diffDocuments } from '@conch/core/lineage'
 import { useQueryClient } from '@tanstack/react-query'
@@ -6,13 +6,13 @@ import { type FormEvent, useState } from 'react'
 import { toast } from 'sonner'
 import { ApiError, api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
-import { drinkQuery, drinksQuery, menuQuery } from '../../app/queries.ts'
+import { drinkQuery, drinksQuery } from '../../app/queries.ts'
 import type { DraftState } from '../../drafts/draftState.ts'
 import type { DraftControl } from '../../drafts/useDraft.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { Field } from '../../ui/Field.tsx'
+import { changePlan } from '../next/changePlan.ts'
 import { planWith } from '../next/plan.ts'
-import { savePlan } from '../next/savePlan.ts'
 
 interface SaveVersionDialogProps {
   isOpen: boolean
@@ -69,8 +69,7 @@ export function SaveVersionDialog({ isOpen, onClose, drink, base, draft, control
     }
   }
   const putOnMenu = async (version: Version) => {
-    const menu = await queryClient.fetchQuery({ ...menuQuery, staleTime: 0 })
-    await savePlan(queryClient, menu as Menu, planWith((menu as Menu).plan, drink.slug, version.number))
+    await changePlan(queryClient, (plan) => planWith(plan, drink.slug, version.number))
     toast(`Version ${version.number} is saved and planned for the next edition.`)
   }
 

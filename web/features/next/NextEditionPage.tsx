@@ -1,6 +1,13 @@
 import { type Edition, type Menu, mayDo } from '@conch/contract'
 import { MEASURES, type MeasureName } from '@conch/core/drink'
-import { type EditionLock, type Listing, type LockedDrink, type MenuChange, menuChanges } from '@conch/core/menu'
+import {
+  type EditionLock,
+  type Listing,
+  type LockedDrink,
+  type MenuChange,
+  type MenuPlan,
+  menuChanges,
+} from '@conch/core/menu'
 import { useQueries, useQuery, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
@@ -14,8 +21,8 @@ import { Dialog } from '../../ui/Dialog.tsx'
 import { Field } from '../../ui/Field.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
 import { useGlasses } from '../../workers/compute.ts'
+import { changePlan } from './changePlan.ts'
 import { planMoved, planToChapter, planWith, planWithout } from './plan.ts'
-import { savePlan } from './savePlan.ts'
 
 /** The next edition in the making: its chapters, and what publishing it would change. */
 export function NextEditionPage() {
@@ -41,12 +48,13 @@ function NextEdition({ menu, before }: { menu: Menu; before: Edition | undefined
   const nameOf = (slug: string) => drinks.find((d) => d.slug === slug)?.name ?? slug
   const mayPlan = mayDo(who.role, 'planMenu')
   const changes = menuChanges(lockListings(before?.lock), listingsOf(menu.plan))
-  const change = (plan: Menu['plan']) => savePlan(queryClient, menu, plan).catch((e: Error) => toast.error(e.message))
+  const change = (how: (plan: MenuPlan) => MenuPlan) =>
+    changePlan(queryClient, how).catch((e: Error) => toast.error(e.message))
   const planned = new Set(listingsOf(menu.plan).map((l) => l.drink))
   const free = drinks.filter((d) => !planned.has(d.slug) && d.latestVersion !== null)
   const { chapters } = menu.plan
   const patchChapter = (index: number, name: string) =>
-    change({ chapters: chapters.map((c, i) => (i === index ? { ...c, name } : c)) })
+    change((plan) => ({ chapters: plan.chapters.map((c, i) => (i === index ? { ...c, name } : c)) }))
   return (
     <div className="grid gap-x-8 px-4 pt-4 pb-10 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.100fr)]">
       <section aria-label="The plan">
@@ -72,7 +80,7 @@ function NextEdition({ menu, before }: { menu: Menu; before: Edition | undefined
                 <button
                   type="button"
                   className="act act-quiet text-sm"
-                  onClick={() => change({ chapters: chapters.filter((_, i) => i !== c) })}
+                  onClick={() => change((plan) => ({ chapters: plan.chapters.filter((_, i) => i !== c) }))}
                 >
                   Leave it out
                 </button>
@@ -84,10 +92,10 @@ function NextEdition({ menu, before }: { menu: Menu; before: Edition | undefined
                   key={entry.drink}
                   name={nameOf(entry.drink)}
                   {...{ entry, mayPlan, chapters, chapterIndex: c }}
-                  onMove={(by) => change(planMoved(menu.plan, entry.drink, by))}
-                  onChapter={(to) => change(planToChapter(menu.plan, entry.drink, to))}
-                  onVersion={(version) => change(planWith(menu.plan, entry.drink, version))}
-                  onRemove={() => change(planWithout(menu.plan, entry.drink))}
+                  onMove={(by) => change((plan) => planMoved(plan, entry.drink, by))}
+                  onChapter={(to) => change((plan) => planToChapter(plan, entry.drink, to))}
+                  onVersion={(version) => change((plan) => planWith(plan, entry.drink, version))}
+                  onRemove={() => change((plan) => planWithout(plan, entry.drink))}
                 />
               ))}
             </ul>
@@ -99,7 +107,9 @@ function NextEdition({ menu, before }: { menu: Menu; before: Edition | undefined
               type="button"
               className="act"
               onClick={() =>
-                change({ chapters: [...chapters, { name: `Chapter ${chapters.length + 1}`, entries: [] }] })
+                change((plan) => ({
+                  chapters: [...plan.chapters, { name: `Chapter ${plan.chapters.length + 1}`, entries: [] }],
+                }))
               }
             >
               Add a chapter
@@ -111,7 +121,8 @@ function NextEdition({ menu, before }: { menu: Menu; before: Edition | undefined
                 value=""
                 onChange={(e) => {
                   const drink = free.find((d) => d.slug === e.target.value)
-                  if (drink?.latestVersion) change(planWith(menu.plan, drink.slug, drink.latestVersion))
+                  const latest = drink?.latestVersion
+                  if (drink && latest) change((plan) => planWith(plan, drink.slug, latest))
                 }}
               >
                 <option value="">Add a drink …</option>

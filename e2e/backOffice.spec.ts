@@ -1,0 +1,143 @@
+/** The books at noon: planning the next edition, the back bar, the house's measures and glasses, moving house. */
+
+import { writeFileSync } from 'node:fs'
+import type { House } from '@conch/contract'
+import { draftSaved, expect, figure, House as HouseServer, test } from './house.ts'
+
+test('the next edition is planned: order, chapters, versions, what leaves and what comes', async ({ demo, page }) => {
+  await page.goto(`${demo.url}/next`)
+  const plan = page.getByRole('region', { name: 'The plan' })
+  const changes = page.getByRole('region', { name: 'What it changes' })
+  await expect(changes.getByText('Nothing would change')).toBeVisible()
+
+  await plan.getByRole('button', { name: 'Black Buoy up' }).click()
+  await expect(plan.getByRole('link').nth(7)).toHaveText('Black Buoy')
+  await plan.getByLabel('Chapter of Black Buoy').selectOption('Slow hands')
+  await expect(changes.getByText('moves from Shaken to Slow hands')).toBeVisible()
+
+  await plan.getByRole('button', { name: 'Take Tide Clerk off' }).click()
+  await expect(changes.getByText('leaves')).toBeVisible()
+  await plan.getByLabel('Version of Brass Ferry').selectOption('v1')
+  await expect(changes.getByText('v3 → v1')).toBeVisible()
+
+  await plan.getByRole('button', { name: 'Add a chapter' }).click()
+  const name = plan.getByLabel('Name of chapter 4')
+  await name.fill('By the harbour')
+  await name.blur()
+  await plan.getByLabel('Add a drink').selectOption('Tide Clerk, v1')
+  await expect(changes.getByText('moves from From the mixer to By the harbour')).toBeVisible()
+  await expect(changes.getByText('leaves')).toBeHidden()
+  await page.reload()
+  await expect(plan.getByLabel('Name of chapter 4')).toHaveValue('By the harbour')
+  await plan.getByLabel('Chapter of Tide Clerk').selectOption('Shaken')
+  await plan.getByRole('button', { name: 'Leave it out' }).click()
+  await expect(plan.getByLabel('Name of chapter 4')).toHaveCount(0)
+})
+
+test('a bottle: figures that cannot be are refused, a renamed one is found by its old name', async ({ demo, page }) => {
+  await page.goto(`${demo.url}/back-bar?open=new`)
+  const dialog = page.getByRole('dialog')
+  await dialog.getByRole('button', { name: 'Save' }).click()
+  await expect(dialog.getByText('Give it a name.')).toBeVisible()
+  await dialog.getByLabel('Name', { exact: true }).fill('Ropewalk Gold')
+  await dialog.getByRole('textbox', { name: 'Strength' }).fill('80')
+  await dialog.getByRole('textbox', { name: 'Sugar' }).fill('120')
+  await dialog.getByRole('button', { name: 'Save' }).click()
+  await expect(dialog.getByRole('alert').first()).toHaveText(
+    '80 % ABV with 120 g sugar and 0 g acid in 100 ml do not fit into 100 ml',
+  )
+  expect((await demo.send<House>('GET', '/api/house')).body.ingredients.some((i) => i.slug === 'ropewalk-gold')).toBe(
+    false,
+  )
+  await dialog.getByRole('textbox', { name: 'Strength' }).fill('41,5')
+  await dialog.getByRole('textbox', { name: 'Sugar' }).fill('0')
+  await dialog.getByRole('button', { name: 'Save' }).click()
+  await expect(dialog).toBeHidden()
+
+  await page.getByRole('button', { name: 'Ropewalk Gold' }).click()
+  await dialog.getByLabel('Name', { exact: true }).fill('Ropewalk Column')
+  await expect(dialog.getByText('It will still be found as Ropewalk Gold.')).toBeVisible()
+  await dialog.getByRole('button', { name: 'Save' }).click()
+  await expect(dialog).toBeHidden()
+  await page.getByLabel('Find on the back bar').fill('walk gold')
+  await expect(page.getByRole('button', { name: 'Ropewalk Column' })).toBeVisible()
+  await page.getByLabel('Find on the back bar').fill('no such thing')
+  await expect(page.getByText('Nothing of that name')).toBeVisible()
+})
+
+test('the house’s ounce and glasses change what is poured', async ({ demo, page }) => {
+  await page.goto(`${demo.url}/house`)
+  const ounce = page.getByRole('textbox', { name: 'ounce' })
+  await ounce.fill('90')
+  await expect(page.getByRole('alert').filter({ hasText: '25 to 35' })).toBeVisible()
+  await ounce.fill('29.5735')
+  await ounce.press('Enter')
+  await expect
+    .poll(async () => (await demo.send<House>('GET', '/api/house')).body.settings.kit.ounceMl)
+    .toBeCloseTo(29.5735, 4)
+
+  await page.getByRole('button', { name: 'Add a glass' }).click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByLabel('Name').fill('sluice tumbler')
+  await dialog.getByLabel('Inner wall').fill('0 30, 80')
+  await expect(dialog.getByText('write each point as height and radius')).toBeVisible()
+  await dialog.getByLabel('Inner wall').fill('0 30, 80 0')
+  await dialog.getByRole('button', { name: 'Save' }).click()
+  await expect(dialog.getByRole('alert').last()).toContainText('The wall')
+  await dialog.getByLabel('Inner wall').fill('0 35, 90 40')
+  await expect(dialog.getByText('398 ml to the brim')).toBeVisible()
+  await dialog.getByRole('button', { name: 'Save' }).click()
+  await expect(page.getByRole('button', { name: /sluice tumbler/ })).toBeVisible()
+})
+
+test('a float, a second thought and a dropped draft', async ({ demo, page }) => {
+  await page.goto(`${demo.url}/drinks/green-pilot`)
+  const poured = await figure(page, 'strengthPct')
+  await page.getByRole('button', { name: 'Change', exact: true }).click()
+  await page.getByRole('button', { name: 'Add a pour' }).click()
+  await page.getByPlaceholder('rum, lime, syrup …').fill('overproof')
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'More for Brackwater Heavy Overproof' }).click()
+  await page.getByRole('menuitem', { name: /float/i }).click()
+  await expect(page.locator('[data-pour="brackwater"]').getByText('float')).toBeVisible()
+  await expect.poll(() => figure(page, 'strengthPct')).toBeGreaterThan(poured + 1)
+  await draftSaved(page)
+  await page.getByRole('button', { name: 'Drop', exact: true }).click()
+  await expect(page.locator('[data-pour="brackwater"]')).toHaveCount(0)
+  await expect.poll(() => figure(page, 'strengthPct')).toBe(poured)
+  // A wrong tap.
+  await page.getByRole('button', { name: 'Take it back' }).click()
+  await expect(page.locator('[data-pour="brackwater"]').getByText('float')).toBeVisible()
+  await draftSaved(page)
+})
+
+test('a house moves to another machine as one file', async ({ demo, page }, info) => {
+  const copy = info.outputPath('house.json')
+  writeFileSync(copy, await (await fetch(`${demo.url}/api/export`)).text())
+  const broken = info.outputPath('broken.json')
+  writeFileSync(broken, '{"wells": ')
+  const elsewhere = new HouseServer()
+  try {
+    await elsewhere.open({ isDemo: false })
+    await page.goto(elsewhere.url)
+    await page.getByLabel('Bring in a house file').setInputFiles(broken)
+    await expect(page.getByRole('alert')).toHaveText('broken.json is not a house file: it is not JSON')
+    await page.getByLabel('Bring in a house file').setInputFiles(copy)
+    await expect(page.getByRole('heading', { name: 'The Sunken Parlour' })).toBeVisible()
+    await expect(page.getByText('Every drink holds its standard at the Hearth.')).toBeVisible()
+  } finally {
+    await elsewhere.remove()
+  }
+})
+
+test('a computing script that did not come is fetched again', async ({ demo, page }) => {
+  let isRefused = false
+  await page.route('**/compute.worker-*', (route) => {
+    if (isRefused) return route.continue()
+    isRefused = true
+    return route.abort()
+  })
+  await page.goto(`${demo.url}/drinks/tide-clerk`)
+  expect(await figure(page, 'strengthPct')).toBeGreaterThan(3)
+  expect(isRefused).toBe(true)
+})

@@ -7,22 +7,22 @@ import {
   nameSchema,
   settingsSchema,
   slugSchema,
+  textSchema,
   wellSchema,
 } from '@conch/core/house/schema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
 import { z } from 'zod'
 
-const text = (most: number) => z.string().trim().max(most)
-const roleNameSchema = text(80).default('Manager')
+const roleNameSchema = textSchema(80).default('Manager')
 
 export const houseFileVersionSchema = z.object({
   number: z.number().int().min(1).max(10_000),
   parent: z.number().int().min(1).nullable().default(null),
-  label: text(80).default(''),
+  label: textSchema(80).default(''),
   /** When it was poured, as far as anybody knows: "1962", "opening year". */
-  era: text(60).default(''),
-  source: text(300).default(''),
-  reason: text(1000).default(''),
+  era: textSchema(60).default(''),
+  source: textSchema(300).default(''),
+  reason: textSchema(1000).default(''),
   savedBy: roleNameSchema,
   savedAt: z.iso.datetime(),
   document: drinkDocumentSchema,
@@ -36,7 +36,7 @@ export const houseFileDrinkSchema = z.object({
 
 export const houseFileEditionSchema = z.object({
   name: nameSchema,
-  note: text(2000).default(''),
+  note: textSchema(2000).default(''),
   publishedBy: roleNameSchema,
   publishedAt: z.iso.datetime(),
   plan: menuPlanSchema,

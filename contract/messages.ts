@@ -8,12 +8,12 @@ import {
   nameSchema,
   settingsSchema,
   slugSchema,
+  textSchema,
   wellSchema,
 } from '@conch/core/house/schema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
 import { z } from 'zod'
 
-const text = (most: number) => z.string().trim().max(most)
 const revisionSchema = z.number().int().min(0).max(2_147_483_647)
 const versionNumberSchema = z.number().int().min(1).max(2_147_483_647)
 const stampSchema = { savedBy: z.string(), savedAt: z.string() }
@@ -90,8 +90,8 @@ export const saveDraftSchema = z.object({
 })
 export const saveVersionSchema = z.object({
   draftRevision: revisionSchema,
-  reason: text(1000).min(3, 'say in a few words why'),
-  label: text(80).default(''),
+  reason: textSchema(1000).min(3, 'say in a few words why'),
+  label: textSchema(80).default(''),
 })
 
 /* Menu and editions */
@@ -108,7 +108,7 @@ export const editionSummarySchema = z.object({
 export const editionSchema = editionSummarySchema.extend({ lock: editionLockSchema })
 export const publishEditionSchema = z.object({
   name: nameSchema,
-  note: text(2000).default(''),
+  note: textSchema(2000).default(''),
   planRevision: revisionSchema,
 })
 

@@ -4,6 +4,7 @@ import { spawn } from 'node:child_process'
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { CHROMIUM } from './chromium.mjs'
 import { build, install, ROOT } from './prepare.mjs'
 
 install()
@@ -24,17 +25,7 @@ while (
 )
   await new Promise((r) => setTimeout(r, 100))
 
-const args = [
-  '--headless',
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-]
-const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args })
+const browser = await chromium.launch(CHROMIUM)
 const desk = { width: 1280, height: 800 }
 const phone = { width: 390, height: 844 }
 

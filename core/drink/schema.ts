@@ -9,16 +9,15 @@ import {
   profileSchema,
   slugSchema,
   stageParametersSchema,
+  textSchema,
 } from '../house/schema.ts'
 import { UNIT_NAMES } from '../measure/index.ts'
 import { type Band, MEASURE_NAMES, type Standard } from './standard.ts'
 
-const text = (most: number) => z.string().trim().max(most)
-
 export const amountSchema = z.object({
   value: z.number().positive().max(1000),
   unit: z.enum(UNIT_NAMES),
-  asWritten: text(60).optional(),
+  asWritten: textSchema(60).optional(),
 })
 
 /** Figures carried by the pour itself, for something that is not in the house. */
@@ -45,7 +44,7 @@ export const pourSchema = z
     /** Chilled with the rest, added in the glass, or floated on top. */
     into: z.enum(['tin', 'glass', 'float']).default('tin'),
     temperatureC: z.number().min(-30).max(40).optional(),
-    note: text(200).optional(),
+    note: textSchema(200).optional(),
   })
   .strict()
   .superRefine((pour, ctx) => {
@@ -96,7 +95,7 @@ export const standardSchema: z.ZodType<Standard, Standard> = z.partialRecord(z.e
 
 export const garnishSchema = z
   .object({
-    text: text(120).min(1),
+    text: textSchema(120).min(1),
     /** On the glass to be looked at, not to be eaten. */
     isFood: z.boolean().default(true),
   })
@@ -126,7 +125,7 @@ export const drinkDocumentSchema = z
     garnish: z.array(garnishSchema).max(12).default([]),
     /** A finish from a bottle that is burnt: bitters through a flame and the like. */
     hasFlame: z.boolean().default(false),
-    note: text(2000).optional(),
+    note: textSchema(2000).optional(),
     standard: standardSchema.default({}),
   })
   .strict()

@@ -15,6 +15,9 @@ export const slugSchema = z
   .regex(/^[a-z0-9]+(?:-[a-z0-9]+)*$/, 'use small letters, digits and single hyphens, like "dark-gold-rum"')
   .max(80)
 
+/** Words of a person, trimmed, of so many characters at most. */
+export const textSchema = (most: number) => z.string().trim().max(most)
+
 export const nameSchema = z.string().trim().min(1, 'give it a name').max(120)
 
 export const methodSchema = z.enum(keysOf(METHODS))

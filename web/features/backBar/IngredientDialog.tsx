@@ -17,6 +17,7 @@ import { useHouse } from '../../app/house.tsx'
 import { houseQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
+import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { SelectField } from '../../ui/SelectField.tsx'
@@ -219,16 +220,7 @@ export function IngredientDialog({ ingredient, onClose }: { ingredient: Ingredie
             {errors.all}
           </p>
         )}
-        <div className="flex justify-end gap-2">
-          <button type="button" className="act" onClick={onClose}>
-            Close
-          </button>
-          {mayEdit && (
-            <button type="submit" className="act act-main">
-              Save
-            </button>
-          )}
-        </div>
+        <DialogButtons close="Close" onClose={onClose} main={mayEdit ? 'Save' : undefined} />
       </form>
     </Dialog>
   )

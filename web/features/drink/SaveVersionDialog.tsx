@@ -10,6 +10,7 @@ import { drinkQuery, drinksQuery } from '../../app/queries.ts'
 import type { DraftState } from '../../drafts/draftState.ts'
 import type { DraftControl } from '../../drafts/useDraft.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
+import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
 import { changePlan } from '../next/changePlan.ts'
 import { planWith } from '../next/plan.ts'
@@ -108,14 +109,7 @@ export function SaveVersionDialog({ isOpen, onClose, drink, base, draft, control
           <input type="checkbox" checked={isForMenu} onChange={(e) => setForMenu(e.target.checked)} />
           Put it on the next menu
         </label>
-        <div className="flex justify-end gap-2">
-          <button type="button" className="act" onClick={onClose}>
-            Not yet
-          </button>
-          <button type="submit" className="act act-main" disabled={isBusy}>
-            Save version {number}
-          </button>
-        </div>
+        <DialogButtons close="Not yet" onClose={onClose} main={`Save version ${number}`} isBusy={isBusy} />
       </form>
     </Dialog>
   )

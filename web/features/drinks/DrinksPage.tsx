@@ -8,6 +8,7 @@ import { drinksQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
 import { Seal } from '../../graphics/Seal.tsx'
 import { Dialog } from '../../ui/Dialog.tsx'
+import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
 import { hasAllWords } from '../../ui/hasAllWords.ts'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
@@ -99,11 +100,7 @@ function NewDrink({ isOpen, onClose }: { isOpen: boolean; onClose: () => void })
         <Field label="Name" error={error}>
           {(props) => <input {...props} maxLength={120} value={name} onChange={(e) => setName(e.target.value)} />}
         </Field>
-        <div className="flex justify-end">
-          <button type="submit" className="act act-main">
-            Begin
-          </button>
-        </div>
+        <DialogButtons close="Not yet" onClose={onClose} main="Begin" />
       </form>
     </Dialog>
   )

@@ -7,6 +7,7 @@ import { useHouse } from '../../app/house.tsx'
 import { houseQuery } from '../../app/queries.ts'
 import { sectionPath } from '../../graphics/glassGeometry.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
+import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { SelectField } from '../../ui/SelectField.tsx'
@@ -149,16 +150,7 @@ export function GlassDialog({
             {error}
           </p>
         )}
-        <div className="flex justify-end gap-2">
-          <button type="button" className="act" onClick={onClose}>
-            Close
-          </button>
-          {mayEdit && (
-            <button type="submit" className="act act-main">
-              Save
-            </button>
-          )}
-        </div>
+        <DialogButtons close="Close" onClose={onClose} main={mayEdit ? 'Save' : undefined} />
       </form>
     </Dialog>
   )

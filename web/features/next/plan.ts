@@ -1,8 +1,13 @@
 /** Changes to the plan of the next edition, as plain functions. */
 
-import type { MenuPlan } from '@conch/core/menu'
+import type { Listing, MenuPlan } from '@conch/core/menu'
 
 type Entry = MenuPlan['chapters'][number]['entries'][number]
+
+/** Every drink of the plan with its chapter, in the menu's order. */
+export function listingsOf(plan: MenuPlan): Listing[] {
+  return plan.chapters.flatMap((c) => c.entries.map((e) => ({ ...e, chapter: c.name })))
+}
 
 /** The plan with this version of a drink: in its old place, else at the end of the last chapter. */
 export function planWith(plan: MenuPlan, drink: string, version: number): MenuPlan {

@@ -1,0 +1,78 @@
+import type { Edition, Menu } from '@conch/contract'
+import { useQueryClient } from '@tanstack/react-query'
+import { type FormEvent, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { toast } from 'sonner'
+import { ApiError, api } from '../../app/api.ts'
+import { drinksQuery, editionQuery, editionsQuery } from '../../app/queries.ts'
+import { Dialog } from '../../ui/Dialog.tsx'
+import { DialogButtons } from '../../ui/DialogButtons.tsx'
+import { Field } from '../../ui/Field.tsx'
+
+/** The last step: a name, and everything is frozen. */
+export function PublishDialog({
+  isOpen,
+  onClose,
+  menu,
+  count,
+}: {
+  isOpen: boolean
+  onClose: () => void
+  menu: Menu
+  count: number
+}) {
+  const [name, setName] = useState('')
+  const [note, setNote] = useState('')
+  const [error, setError] = useState<string>()
+  const [isBusy, setBusy] = useState(false)
+  const queryClient = useQueryClient()
+  const navigate = useNavigate()
+  const publish = async (event: FormEvent) => {
+    event.preventDefault()
+    if (name.trim() === '') {
+      setError('Give the edition a name, like the season.')
+      return
+    }
+    setBusy(true)
+    try {
+      const edition = await api.post<Edition>('/api/editions', { name, note, planRevision: menu.revision })
+      queryClient.setQueryData(editionQuery(edition.number).queryKey, edition)
+      await queryClient.invalidateQueries({ queryKey: editionsQuery.queryKey, exact: true })
+      await queryClient.invalidateQueries({ queryKey: drinksQuery.queryKey })
+      toast(`“${edition.name}” is published.`)
+      navigate('/')
+    } catch (e) {
+      setError(e instanceof ApiError ? e.message : String(e))
+    } finally {
+      setBusy(false)
+    }
+  }
+  return (
+    <Dialog
+      isOpen={isOpen}
+      onClose={onClose}
+      title="Publish the edition"
+      lead={`${count} drinks are frozen with every version, bottle and figure, at every well, for ever.`}
+    >
+      <form onSubmit={publish}>
+        <Field label="Name" error={error}>
+          {(props) => (
+            <input
+              {...props}
+              maxLength={120}
+              placeholder="This winter"
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+            />
+          )}
+        </Field>
+        <Field label="Note">
+          {(props) => (
+            <textarea {...props} rows={2} maxLength={2000} value={note} onChange={(e) => setNote(e.target.value)} />
+          )}
+        </Field>
+        <DialogButtons close="Not yet" onClose={onClose} main="Publish" isBusy={isBusy} />
+      </form>
+    </Dialog>
+  )
+}

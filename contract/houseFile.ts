@@ -1,6 +1,7 @@
 /** A whole house as one file: what export writes and import reads. The demo comes in this way too. */
 
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
+import { lotDocumentSchema, lotEventSchema } from '@conch/core/formula/lotSchema'
 import {
   glassSchema,
   ingredientSchema,
@@ -46,6 +47,18 @@ export const houseFileEditionSchema = z.object({
   lock: editionLockSchema.optional(),
 })
 
+export const houseFileLotSchema = z.object({
+  ingredient: slugSchema,
+  madeOn: z.iso.date(),
+  madeBy: roleNameSchema,
+  useBy: z.iso.date().nullable().default(null),
+  document: lotDocumentSchema,
+  events: z
+    .array(z.object({ at: z.iso.datetime(), by: roleNameSchema, event: lotEventSchema }))
+    .max(100)
+    .default([]),
+})
+
 export const houseFileSchema = z.object({
   format: z.literal('lazy-conch/house'),
   formatVersion: z.literal(1),
@@ -53,6 +66,8 @@ export const houseFileSchema = z.object({
   wells: z.array(wellSchema).max(50),
   glasses: z.array(glassSchema).max(500),
   ingredients: z.array(ingredientSchema).max(10_000),
+  /** Oldest first. */
+  lots: z.array(houseFileLotSchema).max(20_000).default([]),
   drinks: z.array(houseFileDrinkSchema).max(5000),
   editions: z.array(houseFileEditionSchema).max(500),
   plan: menuPlanSchema.optional(),

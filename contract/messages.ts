@@ -2,6 +2,7 @@
 
 import { consequenceSchema, drinkResultSchema } from '@conch/core/drink/resultSchema'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
+import { lotDocumentSchema, lotEventSchema, lotSchema, measuredSchema } from '@conch/core/formula/lotSchema'
 import {
   glassSchema,
   ingredientSchema,
@@ -24,6 +25,18 @@ export const houseSchema = z.object({
   wells: z.array(wellSchema),
   ingredients: z.array(ingredientSchema),
   glasses: z.array(glassSchema),
+  /** Made or pressed, and neither used up nor discarded. */
+  lots: z.array(lotSchema),
+  /** What a fruit gives, by the juice's slug. */
+  fruitYields: z.record(
+    slugSchema,
+    z.object({
+      mlPerFruit: z.number(),
+      spreadMl: z.number(),
+      pressings: z.number().int(),
+      basis: z.enum(['measured', 'assumed']),
+    }),
+  ),
   /** Of each thing that can be changed, by slug; `settings` for the settings. */
   revisions: z.object({
     settings: revisionSchema,
@@ -43,6 +56,27 @@ export const setUpHouseSchema = z.object({
 export const changeSchema = <T extends z.ZodType>(document: T) => z.object({ document, revision: revisionSchema })
 export const changeSettingsSchema = changeSchema(settingsSchema)
 export const changedSchema = z.object({ revision: revisionSchema })
+
+/* Lots */
+export const makeLotSchema = z
+  .object({
+    ingredient: slugSchema,
+    /** The batch, as a multiple of the recipe as written. */
+    factor: z.number().positive().max(10_000).default(1),
+    /** What was really weighed in, g; left out: by the recipe. */
+    weighed: z
+      .array(z.object({ ingredient: slugSchema, actualG: z.number().min(0).max(500_000).nullable() }).strict())
+      .max(24)
+      .default([]),
+    pressed: lotDocumentSchema.shape.pressed,
+    madeOn: z.iso.date().optional(),
+    /** Left out: by the days that it keeps. */
+    useBy: z.iso.date().optional(),
+    measured: measuredSchema.optional(),
+    note: textSchema(500).optional(),
+  })
+  .strict()
+export const addLotEventSchema = z.object({ event: lotEventSchema }).strict()
 
 /* Drinks */
 export const versionSchema = z.object({
@@ -137,6 +171,8 @@ export const healthSchema = z.object({
 
 export type House = z.infer<typeof houseSchema>
 export type SetUpHouse = z.infer<typeof setUpHouseSchema>
+export type MakeLot = z.infer<typeof makeLotSchema>
+export type AddLotEvent = z.infer<typeof addLotEventSchema>
 export type Version = z.infer<typeof versionSchema>
 export type Draft = z.infer<typeof draftSchema>
 export type Drink = z.infer<typeof drinkSchema>

@@ -9,6 +9,7 @@ const PERMISSIONS = {
   saveVersion: ['manager', 'lead'],
   planMenu: ['manager', 'lead'],
   publishEdition: ['manager'],
+  makeLot: ['manager', 'lead'],
   editHouse: ['manager', 'lead'],
   setUpHouse: ['manager'],
   exportHouse: ['manager'],

@@ -48,7 +48,10 @@ test('wrong amounts are refused in place, with what is allowed', async ({ demo, 
   const amount = page.getByRole('textbox', { name: 'Amount of Lime juice' })
   const before = await figure(page, 'sourGPer100Ml')
   for (const [text, message] of [
-    ['2 hogsheads', '“hogsheads” is not a unit we know; use ml, cl, oz, dash, drop, bar spoon, tsp, tbsp, cup, part'],
+    [
+      '2 hogsheads',
+      '“hogsheads” is not a unit we know; use ml, cl, oz, dash, drop, bar spoon, tsp, tbsp, cup, count, part',
+    ],
     ['-1 oz', '“-1 oz” is not an amount; write it like 1½ oz, 45 ml or 2 dashes'],
     ['0 oz', 'more than 0'],
     ['60 oz', '1800 ml; at most 1000 ml'],

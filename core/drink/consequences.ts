@@ -23,6 +23,13 @@ export interface Consequence {
     | 'uncalibrated'
     | 'heap'
     | 'noStation'
+    | 'expired'
+    | 'due'
+    | 'lot'
+    | 'stir'
+    | 'doubleAcid'
+    | 'outOfStock'
+    | 'mixProblem'
   text: string
   /** Safety: the panel that shows it defers to local law. */
   isSafety: boolean
@@ -113,6 +120,7 @@ export function consequencesOf(
       )
     }
   })
+  sayOfMixes(drink, book, say)
   const assumed = result.pours.filter((p) => p.assumed.length > 0)
   if (assumed.length > 0) {
     say(
@@ -125,6 +133,36 @@ export function consequencesOf(
     say('note', 'uncalibrated', `uncalibrated: dilution ±${Math.round(100 * result.dilutionUncertaintyFraction)} %`)
   }
   return WEIGHTS.flatMap((weight) => found.filter((c) => c.weight === weight))
+}
+
+type Say = (weight: Consequence['weight'], code: Consequence['code'], text: string, isSafety?: boolean) => void
+
+/** Acid of a juice above which it is a sour one, g in 100 ml. */
+const SOUR_G_PER_100ML = 4
+
+/** What is made or pressed in the house, and what has run out. */
+function sayOfMixes(drink: ResolvedDrink, book: HouseBook, say: Say): void {
+  const ingredients = [...new Set(drink.pours.flatMap((p) => p.ingredient ?? []))]
+  const factsOf = (slug: string) => book.mixes?.[slug]
+  for (const { slug, name, stock } of ingredients) {
+    const facts = factsOf(slug)
+    if (stock === 'out' || stock === 'discontinued')
+      say('mind', 'outOfStock', stock === 'out' ? `${name} is out` : `${name} is no longer made`)
+    for (const problem of facts?.problems ?? [])
+      say('mind', 'mixProblem', `${name} ${problem}: its typed figures stand in`)
+    const lot = facts?.lot
+    if (lot?.standing === 'expired')
+      say('stop', 'expired', `${name}: lot ${lot.id} of ${lot.madeOn} was to be used by ${lot.useBy}`, true)
+    if (lot?.standing === 'due') say('mind', 'due', `${name}: use lot ${lot.id} by ${lot.useBy}`, true)
+  }
+  const stirs = [...new Set(ingredients.flatMap((i) => factsOf(i.slug)?.stirs ?? []))]
+  if (stirs.length > 0) say('note', 'stir', `stir before every pour: ${stirs.join(', ')}`)
+  const adjusted = ingredients.filter((i) => factsOf(i.slug)?.isAcidAdjusted)
+  const sour = ingredients.filter((i) => i.kind === 'juice' && i.figures.acidGPer100Ml.value >= SOUR_G_PER_100ML)
+  if (adjusted.length > 0 && sour.length > 0) {
+    const both = `${adjusted.map((i) => i.name).join(', ')} beside ${sour.map((i) => i.name).join(', ')}`
+    say('mind', 'doubleAcid', `${both}: sharpened juice replaces the sour one, or the acid is there twice`)
+  }
 }
 
 /** Allergens of everything poured, each once, in the list's order of appearance. */

@@ -14,6 +14,7 @@ import {
   type Glass,
   type HouseBook,
   type Ingredient,
+  isWeighed,
   type Station,
   temperatureCIn,
   type Well,
@@ -151,6 +152,10 @@ function resolvePour(
   const ingredient = bySlug(book.ingredients, line.ingredient)
   if (line.ingredient !== undefined && !ingredient) {
     problems.push({ path: at('ingredient'), message: missing('ingredient', line.ingredient, book.ingredients) })
+    return undefined
+  }
+  if (ingredient && isWeighed(ingredient.kind)) {
+    problems.push({ path: at('ingredient'), message: `${ingredient.name} is weighed, not poured; make a mix of it` })
     return undefined
   }
   const figures = ingredient ? valuesOf(ingredient) : line.figures

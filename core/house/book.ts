@@ -1,5 +1,22 @@
+import type { LiquidFigures } from '../liquid/index.ts'
 import type { Place } from './lists.ts'
 import type { Glass, Ingredient, Settings, Well } from './schema.ts'
+
+/** What there is to know about a mix, or a lot, besides its figures. */
+export interface MixFacts {
+  /** Emulsions in it: stirred before every pour. */
+  stirs: string[]
+  /** Sharpened with acids to stand in for a sour juice. */
+  isAcidAdjusted: boolean
+  /** As it is now, and as the recipe or the label says where that differs. */
+  brix?: number
+  theory?: LiquidFigures
+  theoryBrix?: number
+  lot?: { id: number; madeOn: string; useBy: string | null; standing: 'fresh' | 'due' | 'expired' | 'gone' }
+  notes: string[]
+  /** Why it cannot be computed: its typed figures stand in. */
+  problems: string[]
+}
 
 /** Everything of a house that a spec can refer to. An edition keeps a copy of what it used. */
 export interface HouseBook {
@@ -8,6 +25,8 @@ export interface HouseBook {
   wells: Well[]
   ingredients: Ingredient[]
   glasses: Glass[]
+  /** By slug, of what is made or pressed in the house. */
+  mixes?: Record<string, MixFacts>
 }
 
 /** Temperature in °C of what waits in a place; the shelf has the room's. */

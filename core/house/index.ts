@@ -1,11 +1,14 @@
-export { bySlug, type HouseBook, temperatureCIn, toSlug } from './book.ts'
+export { bySlug, type HouseBook, type MixFacts, temperatureCIn, toSlug } from './book.ts'
 export {
   ALLERGENS,
   type Allergen,
   INGREDIENT_KINDS,
   type IngredientKind,
+  isWeighed,
   PLACES,
   type Place,
   SAFETY_DEFERRAL,
+  STOCK_STATES,
+  type StockState,
 } from './lists.ts'
 export type { Figure, Glass, Ingredient, Settings, StageOverrides, Station, Well } from './schema.ts'

@@ -5,13 +5,25 @@ export const INGREDIENT_KINDS = {
   wine: 'wine',
   bitters: 'bitters',
   juice: 'juice',
+  puree: 'purée',
   syrup: 'syrup',
   houseMix: 'house mix',
   soda: 'soda',
   dairy: 'dairy',
+  produce: 'produce',
+  dryGood: 'dry goods',
+  garnish: 'garnish',
   other: 'other',
 } as const
 export type IngredientKind = keyof typeof INGREDIENT_KINDS
+
+/** What is weighed, not poured: its figures are in 100 g. */
+export function isWeighed(kind: IngredientKind): boolean {
+  return kind === 'produce' || kind === 'dryGood' || kind === 'garnish'
+}
+
+export const STOCK_STATES = { stocked: 'stocked', low: 'low', out: 'out', discontinued: 'discontinued' } as const
+export type StockState = keyof typeof STOCK_STATES
 
 /** Where a bottle or a glass waits: decides its temperature. */
 export const PLACES = { shelf: 'on the shelf', fridge: 'in the fridge', freezer: 'in the freezer' } as const

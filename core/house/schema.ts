@@ -2,63 +2,114 @@
 
 import { z } from 'zod'
 import { ICE_KINDS, METHODS } from '../cold/index.ts'
-import { liquidFromFigures } from '../liquid/index.ts'
-import { DEFAULT_KIT } from '../measure/index.ts'
+import { recipeSchema } from '../formula/schema.ts'
+import { densityGPerMlOf, liquidFromFigures } from '../liquid/index.ts'
+import { DEFAULT_KIT, KIT_KEYS } from '../measure/index.ts'
 import { profileProblem } from '../vessel/index.ts'
-import { ALLERGENS, INGREDIENT_KINDS, type IngredientKind, PLACES, type Place } from './lists.ts'
+import {
+  ALLERGENS,
+  INGREDIENT_KINDS,
+  type IngredientKind,
+  isWeighed,
+  PLACES,
+  type Place,
+  STOCK_STATES,
+} from './lists.ts'
+import { figureSchema, keysOf, nameSchema, slugSchema, textSchema } from './primitives.ts'
 
-type Keys<T extends object> = [keyof T & string, ...(keyof T & string)[]]
-const keysOf = <T extends object>(o: T) => Object.keys(o) as Keys<T>
-
-export const slugSchema = z
-  .string()
-  .regex(/^[a-z0-9]+(?:-[a-z0-9]+)*$/, 'use small letters, digits and single hyphens, like "dark-gold-rum"')
-  .max(80)
-
-/** Words of a person, trimmed, of so many characters at most. */
-export const textSchema = (most: number) => z.string().trim().max(most)
-
-export const nameSchema = z.string().trim().min(1, 'give it a name').max(120)
+export { figureSchema, nameSchema, slugSchema, textSchema }
 
 export const methodSchema = z.enum(keysOf(METHODS))
 export const iceKindSchema = z.enum(keysOf(ICE_KINDS))
 
-/** A figure and how we know it. */
-export const figureSchema = (low: number, high: number) =>
-  z.object({
-    value: z.number().min(low).max(high),
-    basis: z.enum(['measured', 'label', 'assumed']),
-    on: z.iso.date().optional(),
-    by: z.string().max(80).optional(),
-  })
+const figuresSchema = z.object({
+  abvPct: figureSchema(0, 100),
+  sugarGPer100Ml: figureSchema(0, 130),
+  acidGPer100Ml: figureSchema(0, 100),
+  fatGPer100Ml: figureSchema(0, 100).optional(),
+  otherGPer100Ml: figureSchema(0, 100).optional(),
+})
+
+/** How far a density may be from what strength, sugar and acid make of it. */
+const DENSITY_TOLERANCE = 0.03
 
 export const ingredientSchema = z
   .object({
     slug: slugSchema,
     name: nameSchema,
     kind: z.enum(keysOf(INGREDIENT_KINDS) as [IngredientKind, ...IngredientKind[]]),
-    figures: z.object({
-      abvPct: figureSchema(0, 100),
-      sugarGPer100Ml: figureSchema(0, 130),
-      acidGPer100Ml: figureSchema(0, 100),
-      fatGPer100Ml: figureSchema(0, 92).optional(),
-      otherGPer100Ml: figureSchema(0, 100).optional(),
-    }),
+    /** In 100 ml; of what is weighed (produce, dry goods, garnish) in 100 g. */
+    figures: figuresSchema,
     storedIn: z.enum(keysOf(PLACES) as [Place, ...Place[]]).default('shelf'),
     allergens: z.array(z.enum(ALLERGENS)).default([]),
+    /** An allergen of a part that this mix is said to be without, and who says why. */
+    withoutAllergens: z
+      .array(
+        z
+          .object({
+            allergen: z.enum(ALLERGENS),
+            reason: textSchema(300).min(3, 'say in a few words why'),
+            by: textSchema(80),
+            on: z.iso.date(),
+          })
+          .strict(),
+      )
+      .max(ALLERGENS.length)
+      .optional(),
     formerNames: z.array(nameSchema).max(20).default([]),
     note: z.string().max(500).optional(),
+    /** Density at 20 °C, as weighed, g/ml. */
+    densityGPerMl: figureSchema(0.7, 1.6).optional(),
+    /** Of the dry good as it lies in a cup, for recipes by volume, g/ml. */
+    bulkGPerMl: z.number().min(0.1).max(2).optional(),
+    /** What one buys: ml, or g of what is weighed, and its price in the house's currency. */
+    size: z.number().positive().max(100_000).optional(),
+    price: z.number().min(0).max(100_000).optional(),
+    stock: z.enum(keysOf(STOCK_STATES)).optional(),
+    style: textSchema(80).optional(),
+    colour: textSchema(40).optional(),
+    /** Only for garnish and produce: it may look right and not be food. */
+    isFoodGrade: z.boolean().optional(),
+    /** Days after opening, pressing or cutting. */
+    keepsDays: z.number().int().min(0).max(3650).optional(),
+    /** Juice from one fruit, ml, until pressings say better. */
+    fruit: z
+      .object({ name: nameSchema, mlPerFruit: z.number().positive().max(5000) })
+      .strict()
+      .optional(),
+    /** Of a house mix: what it is made of. Its figures follow from it. */
+    recipe: recipeSchema.optional(),
   })
   .superRefine((ingredient, ctx) => {
     const f = ingredient.figures
-    const made = liquidFromFigures(100, {
+    const figures = {
       abvPct: f.abvPct.value,
       sugarGPer100Ml: f.sugarGPer100Ml.value,
       acidGPer100Ml: f.acidGPer100Ml.value,
-      fatGPer100Ml: f.fatGPer100Ml?.value,
-      otherGPer100Ml: f.otherGPer100Ml?.value,
-    })
-    if (!made.ok) ctx.addIssue({ code: 'custom', path: ['figures'], message: made.reason })
+      fatGPer100Ml: f.fatGPer100Ml?.value ?? 0,
+      otherGPer100Ml: f.otherGPer100Ml?.value ?? 0,
+    }
+    const say = (path: string, message: string) => ctx.addIssue({ code: 'custom', path: [path], message })
+    // The figures of a mix are computed from its recipe; these stand only until then.
+    if (ingredient.recipe) return
+    if (isWeighed(ingredient.kind)) {
+      const solidsG = figures.sugarGPer100Ml + figures.acidGPer100Ml + figures.fatGPer100Ml + figures.otherGPer100Ml
+      if (figures.abvPct > 0) say('figures', 'what is weighed has no strength; leave it at 0')
+      if (solidsG > 100 + 1e-9) say('figures', `sugar, acid, fat and the rest are ${solidsG} g in 100 g; at most 100 g`)
+      return
+    }
+    const made = liquidFromFigures(100, figures)
+    if (!made.ok) {
+      say('figures', made.reason)
+      return
+    }
+    const density = ingredient.densityGPerMl?.value
+    const computed = densityGPerMlOf(made.liquid)
+    if (density !== undefined && Math.abs(density / computed - 1) > DENSITY_TOLERANCE)
+      say(
+        'densityGPerMl',
+        `${density} g/ml does not go with strength and sugar, which make ${computed.toFixed(3)} g/ml; at most 3 % apart`,
+      )
   })
 
 export const profileSchema = z
@@ -142,6 +193,10 @@ export const settingsSchema = z.object({
       teaspoonMl: z.number().min(3).max(7),
       tablespoonMl: z.number().min(10).max(25),
       cupMl: z.number().min(150).max(300),
+      /** One count of a free pour. */
+      countMl: z.number().min(2).max(20).optional(),
+      /** Who measured which of these, when. */
+      measured: z.partialRecord(z.enum(KIT_KEYS), z.object({ on: z.iso.date(), by: z.string().max(80) })).optional(),
     })
     .default(DEFAULT_KIT),
   /** How amounts are shown first. */
@@ -153,9 +208,19 @@ export const settingsSchema = z.object({
   overproofPct: z.number().min(40).max(80).default(57),
   fridgeTemperatureC: z.number().min(-5).max(12).default(4),
   freezerTemperatureC: z.number().min(-40).max(-5).default(-18),
+  /** Three letters; prices are in it. */
+  currency: z
+    .string()
+    .regex(/^[A-Z]{3}$/, 'three capital letters, like EUR')
+    .optional(),
+  /** The jiggers and spoons that the house owns: each its name and what its sides and lines hold, ml. */
+  measures: z
+    .array(z.object({ name: nameSchema, volumesMl: z.array(z.number().positive().max(1000)).min(1).max(8) }).strict())
+    .max(40)
+    .optional(),
 })
 
-export type Figure = z.infer<ReturnType<typeof figureSchema>>
+export type { Figure } from './primitives.ts'
 export type Ingredient = z.infer<typeof ingredientSchema>
 export type Glass = z.infer<typeof glassSchema>
 export type Station = z.infer<typeof stationSchema>

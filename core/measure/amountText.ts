@@ -30,6 +30,7 @@ export function unitText(amount: Pick<Amount, 'value' | 'unit'>): string {
     amount.unit === 'drop' ||
     amount.unit === 'barSpoon' ||
     amount.unit === 'part' ||
+    amount.unit === 'count' ||
     amount.unit === 'cup'
   if (!hasPlural || amount.value <= 1) return label
   return amount.unit === 'dash' ? 'dashes' : `${label}s`

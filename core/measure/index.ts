@@ -1,8 +1,11 @@
 export { amountText, unitText, valueText } from './amountText.ts'
+export { type GridPour, nearestOnGrid, type OwnedMeasure, pourGrid, usualMeasures } from './pourGrid.ts'
 export { type ReadAmount, readAmount, toFraction } from './readAmount.ts'
+export { ASSUMED_FRUIT_ML, type FruitMl, type LineContext, type LineFlag, type ReadLine, readLine } from './readLine.ts'
 export {
   type Amount,
   DEFAULT_KIT,
+  KIT_KEYS,
   type MeasureKit,
   OUNCES_ML,
   UNIT_NAMES,

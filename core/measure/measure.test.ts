@@ -27,7 +27,7 @@ describe('reading an amount', () => {
     })
     expect(readAmount('2 hogsheads')).toEqual({
       ok: false,
-      reason: '“hogsheads” is not a unit we know; use ml, cl, oz, dash, drop, bar spoon, tsp, tbsp, cup, part',
+      reason: '“hogsheads” is not a unit we know; use ml, cl, oz, dash, drop, bar spoon, tsp, tbsp, cup, count, part',
     })
     expect(readAmount('1/0 oz')).toMatchObject({ ok: false })
     expect(readAmount('-2 oz')).toMatchObject({ ok: false })

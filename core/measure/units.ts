@@ -10,7 +10,21 @@ export interface MeasureKit {
   teaspoonMl: number
   tablespoonMl: number
   cupMl: number
+  /** One count of a free pour; left out: not poured by counts. */
+  countMl?: number | undefined
 }
+
+/** What of a kit can be measured by the house. */
+export const KIT_KEYS = [
+  'ounceMl',
+  'barSpoonMl',
+  'dashMl',
+  'dropMl',
+  'teaspoonMl',
+  'tablespoonMl',
+  'cupMl',
+  'countMl',
+] as const
 
 /** Shipped starting values: the 30 ml ounce; spoons and dashes are assumed until measured. */
 export const DEFAULT_KIT: MeasureKit = {
@@ -22,6 +36,9 @@ export const DEFAULT_KIT: MeasureKit = {
   tablespoonMl: 15,
   cupMl: 240,
 }
+
+/** A quarter of an ounce: four counts make one. Assumed until the house times its own pourers. */
+const DEFAULT_COUNT_ML = 7.5
 
 interface UnitRow {
   /** After an amount: "2 oz". */
@@ -48,6 +65,12 @@ export const UNITS = {
   tsp: { label: 'tsp', names: ['teaspoon', 'teaspoons', 'tsp.'], ml: (kit) => kit.teaspoonMl, step: 0.25 },
   tbsp: { label: 'tbsp', names: ['tablespoon', 'tablespoons', 'tbsp.'], ml: (kit) => kit.tablespoonMl, step: 0.5 },
   cup: { label: 'cup', names: ['cups'], ml: (kit) => kit.cupMl, step: 0.25 },
+  count: {
+    label: 'count',
+    names: ['counts'],
+    ml: (kit) => kit.countMl ?? DEFAULT_COUNT_ML,
+    step: 1,
+  },
   part: { label: 'part', names: ['parts'], ml: (_kit, partMl) => partMl, step: 0.25 },
 } as const satisfies Record<string, UnitRow>
 

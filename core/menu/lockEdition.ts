@@ -1,4 +1,5 @@
 import { type DrinkDocument, glassFor, type Problem } from '../drink/index.ts'
+import { partsOf } from '../formula/index.ts'
 import type { HouseBook } from '../house/index.ts'
 import type { EditionLock, LockedDrink } from './schema.ts'
 
@@ -39,7 +40,9 @@ export function lockEdition(chapters: readonly PlannedChapter[], book: HouseBook
   if (failed.length > 0) return { ok: false, problems: failed }
 
   const documents = chapters.flatMap((c) => c.drinks.map((d) => d.document))
-  const ingredients = new Set(documents.flatMap((d) => d.pours.map((p) => p.ingredient)))
+  // What is poured, and everything that it is made of.
+  const poured = documents.flatMap((d) => d.pours.flatMap((p) => p.ingredient ?? []))
+  const ingredients = new Set(poured.flatMap((slug) => [slug, ...partsOf(slug, book.ingredients).map((p) => p.slug)]))
   const glasses = new Set(documents.flatMap((d) => [d.glass, ...Object.values(d.glassByWell ?? {})]))
   return {
     ok: true,

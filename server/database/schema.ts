@@ -1,7 +1,19 @@
 import type { DrinkDocument } from '@conch/core/drink'
+import type { LotDocument, LotEvent } from '@conch/core/formula'
 import type { Glass, Ingredient, Settings, Station, Well } from '@conch/core/house'
 import type { EditionLock, MenuPlan } from '@conch/core/menu'
-import { boolean, foreignKey, integer, jsonb, pgTable, primaryKey, text, timestamp, unique } from 'drizzle-orm/pg-core'
+import {
+  boolean,
+  date,
+  foreignKey,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  unique,
+} from 'drizzle-orm/pg-core'
 
 const revision = () => integer('revision').notNull().default(1)
 const stamp = () => ({
@@ -120,6 +132,31 @@ export const editions = pgTable('editions', {
   /** Which drinks in which version: what every page asks for, without reading the large lock. */
   listing: jsonb('listing').$type<{ drink: string; version: number }[]>().notNull(),
   lock: jsonb('lock').$type<EditionLock>().notNull(),
+})
+
+/** What was made or pressed. Immutable: what happens to it afterwards is in its events. */
+export const lots = pgTable('lots', {
+  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  ingredient: text('ingredient')
+    .notNull()
+    .references(() => ingredients.slug),
+  madeOn: date('made_on', { mode: 'string' }).notNull(),
+  useBy: date('use_by', { mode: 'string' }),
+  document: jsonb('document').$type<LotDocument>().notNull(),
+  ...stamp(),
+})
+
+/** Immutable: measured, labelled, used up, discarded. */
+export const lotEvents = pgTable('lot_events', {
+  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  lot: integer('lot')
+    .notNull()
+    .references(() => lots.id),
+  at: timestamp('at', { withTimezone: true }).notNull(),
+  by: text('by').notNull(),
+  event: jsonb('event').$type<LotEvent>().notNull(),
+  /** A lot ends once. */
+  isEnd: boolean('is_end').notNull().default(false),
 })
 
 /** Immutable. */

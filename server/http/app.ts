@@ -9,6 +9,7 @@ import { auditRoutes } from '../features/audit/routes.ts'
 import { drinkRoutes } from '../features/drinks/routes.ts'
 import { editionRoutes } from '../features/editions/routes.ts'
 import { houseRoutes } from '../features/house/routes.ts'
+import { lotRoutes } from '../features/lots/routes.ts'
 import { menuRoutes } from '../features/menu/routes.ts'
 import { previewRoutes } from '../features/preview/routes.ts'
 import { transferRoutes } from '../features/transfer/routes.ts'
@@ -18,6 +19,7 @@ import type { Services } from './route.ts'
 
 const ROUTES = [
   ...houseRoutes,
+  ...lotRoutes,
   ...drinkRoutes,
   ...menuRoutes,
   ...editionRoutes,

@@ -18,7 +18,11 @@ const PART_OF: Record<IngredientKind, Part> = {
   houseMix: 'sweet',
   dairy: 'sweet',
   juice: 'sour',
+  puree: 'sour',
   soda: 'long',
+  produce: 'long',
+  dryGood: 'sweet',
+  garnish: 'long',
   other: 'long',
 }
 const PARTS: Part[] = ['base', 'strong', 'sweet', 'sour', 'long']

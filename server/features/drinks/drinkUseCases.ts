@@ -137,7 +137,7 @@ export async function saveVersion(
     const draft = await store.findDraft(tx, slug)
     if (!draft) throw new Refusal('notFound', `“${slug}” has no draft to save`)
     if (draft.revision !== request.draftRevision) refuseStaleDraft(draft)
-    await assertComputable(tx, draft.document)
+    await assertComputable(tx, draft.document, now())
     const number = (await store.latestVersionNumber(tx, slug)) + 1
     const { document, baseVersion: parent } = draft
     const { label, reason } = request
@@ -162,8 +162,8 @@ export async function saveVersion(
 }
 
 /** @throws Refusal `cannotCompute` with every place, for every well */
-async function assertComputable(db: Database, document: DrinkDocument): Promise<void> {
-  const book = toBook(await getHouse(db))
+async function assertComputable(db: Database, document: DrinkDocument, now: Date): Promise<void> {
+  const book = toBook(await getHouse(db), now)
   const fields = book.wells.flatMap((well) => {
     const glass = glassFor(document, book, well.slug)
     if (glass.ok) return []

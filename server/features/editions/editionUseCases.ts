@@ -34,7 +34,7 @@ export async function publishEdition(
       throw new Refusal('conflict', `${menu.savedBy} changed the plan in between; look at it again`, { current: menu })
     }
     const chapters = await loadPlanned(tx, menu.plan)
-    const lock = lockOrRefuse(chapters, toBook(await getHouse(tx)))
+    const lock = lockOrRefuse(chapters, toBook(await getHouse(tx), now()))
     const number = (await newestEditionNumber(tx)) + 1
     const { name, note } = request
     await storeEdition(tx, { number, name, note, publishedBy: actor.name, publishedAt: now(), lock })

@@ -1,4 +1,5 @@
 import type { House, SetUpHouse } from '@conch/contract'
+import { recipeProblems } from '@conch/core/formula'
 import { type Glass, type HouseBook, type Ingredient, type Settings, toSlug, type Well } from '@conch/core/house'
 import { settingsSchema } from '@conch/core/house/schema'
 import { DEFAULT_KIT } from '@conch/core/measure'
@@ -61,6 +62,7 @@ export async function changeHouse(
 ): Promise<{ revision: number }> {
   return database.db.transaction(async (tx) => {
     const before = await getHouse(tx)
+    if (change.kind === 'ingredients') assertRecipe(change.document, before.ingredients)
     const saved = await save(tx, change, revision)
     const subject = change.kind === 'settings' ? 'settings' : change.document.slug
     const was =
@@ -75,6 +77,18 @@ export async function changeHouse(
     await recordAudit(tx, { at: now(), by: actor.name, act: `change ${change.kind}`, subject, detail })
     return { revision: saved.revision }
   })
+}
+
+/** @throws Refusal naming the loop, or the component that is not there */
+function assertRecipe(ingredient: Ingredient, others: readonly Ingredient[]): void {
+  if (!ingredient.recipe) return
+  const shelf = [...others.filter((i) => i.slug !== ingredient.slug), ingredient]
+  const fields = recipeProblems(ingredient.slug, shelf).map((p) => ({
+    field: `document.recipe.${p.path.join('.')}`,
+    message: p.message,
+  }))
+  const [first] = fields
+  if (first) throw new Refusal('invalid', `${first.field}: ${first.message}`, { fields })
 }
 
 function save(db: Database, change: Change, revision: number): Promise<Saved> {

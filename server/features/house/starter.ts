@@ -1,6 +1,7 @@
 import { METHODS, type Method } from '@conch/core/cold'
 import type { Glass, Ingredient, Well } from '@conch/core/house'
 import { glassSchema, ingredientSchema, wellSchema } from '@conch/core/house/schema'
+import { ASSUMED_FRUIT_ML } from '@conch/core/measure'
 
 /** A well with a station for every method, all on the shipped presets. */
 export function starterWell(slug: string, name: string): Well {
@@ -38,7 +39,19 @@ const ROWS: Row[] = [
   ['sugar-syrup', 'Sugar syrup 1:1 by weight', 'syrup', 0, 61.5, 0, 'fridge'],
   ['rich-syrup', 'Rich syrup 2:1 by weight', 'syrup', 0, 88.5, 0, 'fridge'],
   ['soda', 'Soda', 'soda', 0, 0, 0, 'fridge'],
+  ['water', 'Water', 'other', 0, 0, 0, 'shelf'],
+  ['white-sugar', 'White sugar', 'dryGood', 0, 100, 0, 'shelf'],
+  ['citric-acid', 'Citric acid', 'dryGood', 0, 0, 100, 'shelf'],
+  ['malic-acid', 'Malic acid', 'dryGood', 0, 0, 95.5, 'shelf'],
 ]
+
+/** Juice of one fruit: assumed until the house has pressed its own. */
+const FRUIT: Record<string, string> = {
+  'lime-juice': 'lime',
+  'lemon-juice': 'lemon',
+  'grapefruit-juice': 'grapefruit',
+  'orange-juice': 'orange',
+}
 
 export function starterIngredients(): Ingredient[] {
   const assumed = (value: number) => ({ value, basis: 'assumed' })
@@ -49,8 +62,14 @@ export function starterIngredients(): Ingredient[] {
       kind,
       storedIn,
       figures: { abvPct: assumed(abv), sugarGPer100Ml: assumed(sugar), acidGPer100Ml: assumed(acid) },
+      fruit: fruitOf(slug),
     }),
   )
+}
+
+function fruitOf(slug: string): Ingredient['fruit'] {
+  const name = FRUIT[slug]
+  return name === undefined ? undefined : { name, mlPerFruit: ASSUMED_FRUIT_ML[name] ?? 30 }
 }
 
 export function starterGlasses(): Glass[] {

@@ -1,8 +1,12 @@
 import type { House } from '@conch/contract'
+import { fruitYieldOf, resolveHouse } from '@conch/core/formula'
 import type { Glass, HouseBook, Ingredient, Settings, Well } from '@conch/core/house'
 import { and, asc, eq, max, sql } from 'drizzle-orm'
 import type { Database } from '../../database/index.ts'
 import { glasses, house, ingredients, stations, wells } from '../../database/schema.ts'
+import { loadOpenLots, loadPressings } from '../lots/store.ts'
+
+const MOST_PRESSINGS = 200
 
 /** The house as it stands, with the revision of each thing; undefined before it is set up. */
 export async function loadHouse(db: Database): Promise<House | undefined> {
@@ -14,6 +18,8 @@ export async function loadHouse(db: Database): Promise<House | undefined> {
   const glassRows = await db.select().from(glasses).orderBy(asc(glasses.position), asc(glasses.slug))
   const revisionsOf = (rows: { slug: string; revision: number }[]) =>
     Object.fromEntries(rows.map((r) => [r.slug, r.revision]))
+  const lots = await loadOpenLots(db)
+  const pressings = await loadPressings(db, MOST_PRESSINGS)
   return {
     settings: row.settings,
     wells: wellRows.map((w) => ({
@@ -22,6 +28,13 @@ export async function loadHouse(db: Database): Promise<House | undefined> {
     })),
     ingredients: ingredientRows.map((i) => i.document),
     glasses: glassRows.map((g) => g.document),
+    lots,
+    fruitYields: Object.fromEntries(
+      ingredientRows.flatMap(({ slug, document }) => {
+        const fruitYield = fruitYieldOf(document, pressings)
+        return fruitYield ? [[slug, fruitYield]] : []
+      }),
+    ),
     revisions: {
       settings: row.revision,
       wells: revisionsOf(wellRows),
@@ -32,8 +45,9 @@ export async function loadHouse(db: Database): Promise<House | undefined> {
   }
 }
 
-export function toBook({ settings, wells, ingredients, glasses }: House): HouseBook {
-  return { settings, wells, ingredients, glasses }
+/** The house as drinks see it on a day: mixes and lots resolved. */
+export function toBook({ settings, wells, ingredients, glasses, lots }: House, now: Date): HouseBook {
+  return resolveHouse({ settings, wells, ingredients, glasses, lots }, now.toISOString().slice(0, 10))
 }
 
 export async function insertHouse(db: Database, book: HouseBook, isDemo: boolean): Promise<void> {

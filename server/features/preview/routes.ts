@@ -25,7 +25,7 @@ export const previewRoutes = [
     response: previewSchema,
     handle: async ({ body, services }) => {
       const house = await loadHouse(services.database.db)
-      const glass = glassFor(body, house ? toBook(house) : NO_HOUSE)
+      const glass = glassFor(body, house ? toBook(house, services.now()) : NO_HOUSE)
       if (!glass.ok) {
         const fields = glass.problems.map((p) => ({ field: p.path.join('.'), message: p.message }))
         throw new Refusal('cannotCompute', `${fields[0]?.field}: ${fields[0]?.message}`, { fields })

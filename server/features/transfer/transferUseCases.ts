@@ -1,5 +1,6 @@
 import type { FieldProblem, HouseFile } from '@conch/contract'
 import { glassFor } from '@conch/core/drink'
+import { recipeProblems, resolveHouse } from '@conch/core/formula'
 import type { HouseBook } from '@conch/core/house'
 import type { PlannedChapter } from '@conch/core/menu'
 import type { Database } from '../../database/index.ts'
@@ -10,9 +11,13 @@ import { insertDrink, insertVersion, loadAllVersions, loadDrinkRows } from '../d
 import { lockOrRefuse, storeEdition } from '../editions/editionUseCases.ts'
 import { findEdition, loadEditionSummaries } from '../editions/store.ts'
 import { getHouse } from '../house/houseUseCases.ts'
-import { insertHouse, loadHouse, toBook } from '../house/store.ts'
+import { insertHouse, loadHouse } from '../house/store.ts'
+import { insertLot, insertLotEvent, loadNewestLots } from '../lots/store.ts'
 import { loadPlanned } from '../menu/menuUseCases.ts'
 import { findPlan, writePlan } from '../menu/store.ts'
+
+/** As many as a house file may hold. */
+const MOST_LOTS = 20_000
 
 /**
  * Brings a whole house in from a file: all of it, or nothing. Only into a data directory without one.
@@ -23,17 +28,14 @@ export async function importHouse(
   options: { isDemo: boolean; by: string },
   { database, now }: Services,
 ): Promise<{ drinks: number; versions: number; editions: number }> {
-  const book: HouseBook = {
-    settings: file.settings,
-    wells: file.wells,
-    glasses: file.glasses,
-    ingredients: file.ingredients,
-  }
-  assertSound(file, book)
+  const kept = { settings: file.settings, wells: file.wells, glasses: file.glasses, ingredients: file.ingredients }
+  const today = now().toISOString().slice(0, 10)
+  assertSound(file, resolveHouse({ ...kept, lots: [] }, today))
   return database.db.transaction(async (tx) => {
     if (await loadHouse(tx))
       throw new Refusal('exists', 'this house is set up already; import into an empty data directory')
-    await insertHouse(tx, book, options.isDemo)
+    await insertHouse(tx, kept, options.isDemo)
+    await insertLots(tx, file.lots)
     for (const drink of file.drinks) {
       await insertDrink(tx, drink.slug, drink.name)
       for (const { savedAt, ...version } of drink.versions) {
@@ -42,7 +44,7 @@ export async function importHouse(
     }
     for (const [i, edition] of file.editions.entries()) {
       const { name, note, publishedBy, publishedAt, plan } = edition
-      const lock = edition.lock ?? lockOrRefuse(await loadPlanned(tx, plan), asItWas(book, edition.ingredientsThen))
+      const lock = edition.lock ?? lockOrRefuse(await loadPlanned(tx, plan), asItWas(kept, edition))
       await storeEdition(tx, { number: i + 1, name, note, publishedBy, publishedAt: new Date(publishedAt), lock })
     }
     const plan = file.plan ?? file.editions[file.editions.length - 1]?.plan
@@ -56,9 +58,19 @@ export async function importHouse(
   })
 }
 
-function asItWas(book: HouseBook, then: HouseBook['ingredients']): HouseBook {
-  const earlier = new Map(then.map((i) => [i.slug, i]))
-  return { ...book, ingredients: book.ingredients.map((i) => earlier.get(i.slug) ?? i) }
+async function insertLots(tx: Database, lots: HouseFile['lots']): Promise<void> {
+  for (const { madeBy, events, ...lot } of lots) {
+    const savedAt = new Date(`${lot.madeOn}T12:00:00Z`)
+    const id = await insertLot(tx, { ...lot, savedBy: madeBy, savedAt })
+    for (const { at, ...event } of events) await insertLotEvent(tx, { lot: id, at: new Date(at), ...event })
+  }
+}
+
+/** The house by its recipes, with the bottles of the day. */
+function asItWas(kept: HouseBook, edition: HouseFile['editions'][number]): HouseBook {
+  const earlier = new Map(edition.ingredientsThen.map((i) => [i.slug, i]))
+  const ingredients = kept.ingredients.map((i) => earlier.get(i.slug) ?? i)
+  return resolveHouse({ ...kept, ingredients, lots: [] }, edition.publishedAt.slice(0, 10))
 }
 
 /** Everything that the schema cannot see: doubled slugs, parents and references. */
@@ -75,6 +87,14 @@ function assertSound(file: HouseFile, book: HouseBook): void {
   noDoubles('glasses')
   noDoubles('ingredients')
   noDoubles('drinks')
+  file.ingredients.forEach(({ slug, recipe }, i) => {
+    for (const p of recipe ? recipeProblems(slug, file.ingredients) : [])
+      fields.push({ field: `ingredients.${i}.recipe.${p.path.join('.')}`, message: p.message })
+  })
+  file.lots.forEach(({ ingredient }, i) => {
+    if (!file.ingredients.some((x) => x.slug === ingredient))
+      fields.push({ field: `lots.${i}.ingredient`, message: `there is no ingredient “${ingredient}”` })
+  })
   file.drinks.forEach((drink, d) => {
     const numbers = new Set<number>()
     drink.versions.forEach((version, v) => {
@@ -96,7 +116,7 @@ function assertSound(file: HouseFile, book: HouseBook): void {
 
 /** The whole house as one file, every lock with it: importing it elsewhere gives the same history. */
 export async function exportHouse(db: Database): Promise<HouseFile> {
-  const book = toBook(await getHouse(db))
+  const { settings, wells, ingredients, glasses } = await getHouse(db)
   const rows = await loadDrinkRows(db)
   const versions = await loadAllVersions(db)
   const editions: HouseFile['editions'] = []
@@ -111,7 +131,11 @@ export async function exportHouse(db: Database): Promise<HouseFile> {
   return {
     format: 'lazy-conch/house',
     formatVersion: 1,
-    ...book,
+    settings,
+    wells,
+    ingredients,
+    glasses,
+    lots: (await loadNewestLots(db, { most: MOST_LOTS })).reverse().map(({ id: _, name: __, ...lot }) => lot),
     drinks: rows.map(({ slug, name }) => ({
       slug,
       name,

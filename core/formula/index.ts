@@ -1,0 +1,28 @@
+export { type Adjustment, adjustAcid, CITRIC_PER_MALIC, fortify } from './adjust.ts'
+export { type BoilResult, boilDown } from './boilDown.ts'
+export { type LotStanding, measuredOf, standingOfLot } from './lot.ts'
+export type { Lot, LotDocument, LotEvent } from './lotSchema.ts'
+export { brixOf, figuresOf, type Measured, MOST_ABV_FOR_BRIX_PCT, withMeasured } from './measured.ts'
+export { type FruitYield, fruitFor, fruitYieldOf } from './pressing.ts'
+export { RECIPE_MEASURES, type RecipeMeasure } from './recipeMeasures.ts'
+export { currentLots, type KeptHouse, lotFiguresOf, notesOf, resolveHouse } from './resolveHouse.ts'
+export {
+  type AllergenSource,
+  createMixer,
+  type LotFigures,
+  lotLiquid,
+  type Mix,
+  type Mixer,
+  type MixerOptions,
+  type MixPart,
+  type MixProblem,
+  type MixResult,
+  PART_SIZE,
+  recipeProblems,
+  valuesOf,
+} from './resolveMix.ts'
+export { type BatchSize, factorFor, type ScaleResult } from './scaleRecipe.ts'
+export type { Recipe, RecipeComponent } from './schema.ts'
+export { dateAfter, daysOf, dayWords, type Keeps, keepsOf } from './shelfLife.ts'
+export { type Substitution, substituteAtEqualSugar } from './substitute.ts'
+export { drinksWith, mixesWith, partsOf, type UsedInMix } from './whereUsed.ts'

@@ -1,0 +1,23 @@
+import type { Lot } from './lotSchema.ts'
+import type { Measured } from './measured.ts'
+
+export type LotStanding = 'fresh' | 'due' | 'expired' | 'gone'
+
+/** Where a lot stands on a day: due on its last day and the day before. @param today ISO date */
+export function standingOfLot(lot: Lot, today: string): LotStanding {
+  if (lot.events.some(({ event }) => event.kind === 'usedUp' || event.kind === 'discarded')) return 'gone'
+  if (lot.useBy === null) return 'fresh'
+  if (today > lot.useBy) return 'expired'
+  const dueFrom = new Date(Date.parse(`${lot.useBy}T00:00:00Z`) - 86_400_000).toISOString().slice(0, 10)
+  return today >= dueFrom ? 'due' : 'fresh'
+}
+
+/** All that was measured on a lot, later readings in place of earlier ones, with the last one's day and hand. */
+export function measuredOf(lot: Lot): { measured: Measured; on: string; by: string } | undefined {
+  const readings = lot.events.flatMap((e) =>
+    e.event.kind === 'measured' ? [{ ...e, measured: e.event.measured }] : [],
+  )
+  const last = readings[readings.length - 1]
+  if (!last) return undefined
+  return { measured: Object.assign({}, ...readings.map((r) => r.measured)), on: last.at.slice(0, 10), by: last.by }
+}

@@ -1,0 +1,162 @@
+import type { Figure, Glass, HouseBook, Ingredient, MixFacts, Settings, Well } from '../house/index.ts'
+import { isWeighed } from '../house/index.ts'
+import { type LiquidFigures, liquidFromFigures } from '../liquid/index.ts'
+import { measuredOf, standingOfLot } from './lot.ts'
+import type { Lot } from './lotSchema.ts'
+import { brixOf, figuresOf, type Measured, saturationBrixIn, sugarInWaterBrix, withMeasured } from './measured.ts'
+import { createMixer, type LotFigures, type Mix, valuesOf } from './resolveMix.ts'
+
+/** A house as it is kept: what is typed, and the lots that are open. */
+export interface KeptHouse {
+  settings: Settings
+  wells: Well[]
+  ingredients: Ingredient[]
+  glasses: Glass[]
+  lots: Lot[]
+}
+
+/** The lot that stands for something now: the newest that is not gone. */
+export function currentLots(lots: readonly Lot[], today: string): Map<string, Lot> {
+  const current = new Map<string, Lot>()
+  for (const lot of [...lots].sort((a, b) => a.id - b.id)) {
+    if (standingOfLot(lot, today) !== 'gone') current.set(lot.ingredient, lot)
+  }
+  return current
+}
+
+/** What a lot of a mix says of itself, for a mixer; undefined for what has no recipe. */
+export function lotFiguresOf(lot: Lot | undefined): LotFigures | undefined {
+  if (!lot?.document.made) return undefined
+  const reading = measuredOf(lot)
+  return {
+    made: lot.document.made,
+    isBoiled: lot.document.recipe?.reduceToG !== undefined,
+    measured: reading?.measured ?? {},
+    on: reading?.on ?? lot.madeOn,
+    by: reading?.by ?? lot.madeBy,
+  }
+}
+
+/**
+ * The house as drinks see it: every mix with the figures that its recipe, or its newest lot, gives
+ * it, and what else there is to know about it. What cannot be resolved keeps its typed figures.
+ * @param today ISO date, for what has expired
+ */
+export function resolveHouse({ lots, ...house }: KeptHouse, today: string): HouseBook {
+  const current = currentLots(lots, today)
+  const byRecipe = createMixer(house.ingredients)
+  const asMade = createMixer(house.ingredients, { lotOf: (slug) => lotFiguresOf(current.get(slug)) })
+  const mixes: Record<string, MixFacts> = {}
+  const ingredients = house.ingredients.map((ingredient) => {
+    const lot = current.get(ingredient.slug)
+    if (!ingredient.recipe) {
+      if (!lot) return ingredient
+      mixes[ingredient.slug] = { ...NO_FACTS, lot: lotFacts(lot, today) }
+      return asMeasured(ingredient, lot, mixes[ingredient.slug] as MixFacts)
+    }
+    const now = asMade.mixOf(ingredient.slug)
+    const written = byRecipe.mixOf(ingredient.slug)
+    if (!now.ok || !written.ok) {
+      const failed = now.ok ? written : now
+      mixes[ingredient.slug] = {
+        ...NO_FACTS,
+        problems: failed.ok ? [] : failed.problems.map((p) => p.message),
+        ...(lot ? { lot: lotFacts(lot, today) } : {}),
+      }
+      return ingredient
+    }
+    mixes[ingredient.slug] = factsOf(ingredient, now.mix, written.mix, lot, today)
+    const figures = lotFiguresOf(lot)
+    return {
+      ...ingredient,
+      figures: toFigures(now.mix.figures, {
+        basis: figures && isReading(figures.measured) ? 'measured' : now.mix.assumed.length > 0 ? 'assumed' : 'recipe',
+        ...(figures ? { on: figures.on, by: figures.by } : {}),
+      }),
+      allergens: now.mix.allergens.map((a) => a.allergen),
+    }
+  })
+  return { ...house, ingredients, mixes }
+}
+
+const NO_FACTS: MixFacts = { stirs: [], isAcidAdjusted: false, notes: [], problems: [] }
+
+const isReading = (m: Measured) => m.brix !== undefined || m.abvPct !== undefined || m.acidGPer100Ml !== undefined
+
+function toFigures(f: Required<LiquidFigures>, known: Omit<Figure, 'value'>): Ingredient['figures'] {
+  const figure = (value: number): Figure => ({ value, ...known })
+  return {
+    abvPct: figure(f.abvPct),
+    sugarGPer100Ml: figure(f.sugarGPer100Ml),
+    acidGPer100Ml: figure(f.acidGPer100Ml),
+    ...(f.fatGPer100Ml > 0 ? { fatGPer100Ml: figure(f.fatGPer100Ml) } : {}),
+    ...(f.otherGPer100Ml > 0 ? { otherGPer100Ml: figure(f.otherGPer100Ml) } : {}),
+  }
+}
+
+const lotFacts = (lot: Lot, today: string): NonNullable<MixFacts['lot']> => ({
+  id: lot.id,
+  madeOn: lot.madeOn,
+  useBy: lot.useBy,
+  standing: standingOfLot(lot, today),
+})
+
+/** A bought or pressed thing whose lot was measured. */
+function asMeasured(ingredient: Ingredient, lot: Lot, facts: MixFacts): Ingredient {
+  const reading = measuredOf(lot)
+  if (!reading || isWeighed(ingredient.kind) || !isReading(reading.measured)) return ingredient
+  const typed = valuesOf(ingredient)
+  const made = liquidFromFigures(100, typed)
+  if (!made.ok) return ingredient
+  const { liquid } = withMeasured(made.liquid, reading.measured)
+  facts.theory = typed
+  facts.theoryBrix = brixOf(made.liquid)
+  facts.brix = brixOf(liquid)
+  return {
+    ...ingredient,
+    figures: toFigures(figuresOf(liquid), { basis: 'measured', on: reading.on, by: reading.by }),
+  }
+}
+
+/** Grams of acid in 100 g above which a dry good is an acid. */
+const ACID_POWDER_G_PER_100G = 50
+
+function factsOf(ingredient: Ingredient, now: Mix, written: Mix, lot: Lot | undefined, today: string): MixFacts {
+  const hasPowder = now.parts.some(
+    (p) => isWeighed(p.ingredient.kind) && p.ingredient.figures.acidGPer100Ml.value >= ACID_POWDER_G_PER_100G,
+  )
+  const hasChanged = Object.keys(now.figures).some((key) => {
+    const k = key as keyof typeof now.figures
+    return Math.abs(now.figures[k] - written.figures[k]) > 1e-9
+  })
+  return {
+    stirs: now.stirs,
+    isAcidAdjusted: hasPowder && now.figures.acidGPer100Ml > 1,
+    brix: now.brix,
+    notes: notesOf(ingredient, now),
+    problems: [],
+    ...(hasChanged ? { theory: written.figures, theoryBrix: written.brix } : {}),
+    ...(lot ? { lot: lotFacts(lot, today) } : {}),
+  }
+}
+
+/** Below this share of sugar there is hardly a syrup that could crystallise. */
+const SYRUP_SUGAR_FRACTION = 0.2
+
+/** What to know about a mix before it is made, in words. */
+export function notesOf(ingredient: Ingredient, mix: Mix): string[] {
+  const notes: string[] = []
+  const limit = saturationBrixIn(ingredient.storedIn)
+  const inWater = sugarInWaterBrix(mix.liquid)
+  if (inWater > limit && mix.liquid.sugarG > SYRUP_SUGAR_FRACTION * mix.massG) {
+    const where = ingredient.storedIn === 'shelf' ? 'at 20 °C' : 'in the fridge'
+    notes.push(`will crystallise: ${inWater.toFixed(1)} g sugar in 100 g of sugar and water; ${where} at most ${limit}`)
+  }
+  if (mix.liquid.ethanolG > 0 && ingredient.recipe?.reduceToG !== undefined)
+    notes.push('alcohol boils off before water: its strength is a guess until it is measured')
+  if (mix.figures.fatGPer100Ml > 2 && mix.stirs.length === 0)
+    notes.push('its fat will separate: mark it as an emulsion, so that every spec says to stir it')
+  if (mix.keeps.days === undefined) notes.push('nobody has said how many days it keeps')
+  if (mix.keeps.isLengthened) notes.push(`kept longer than what is fresh in it: ${mix.keeps.because}`)
+  return notes
+}

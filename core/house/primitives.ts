@@ -1,0 +1,31 @@
+/** The small schemas that everything else is put together from. */
+
+import { z } from 'zod'
+
+type Keys<T extends object> = [keyof T & string, ...(keyof T & string)[]]
+/** The keys of a list, as an enum wants them. */
+export const keysOf = <T extends object>(o: T) => Object.keys(o) as Keys<T>
+
+export const slugSchema = z
+  .string()
+  .regex(/^[a-z0-9]+(?:-[a-z0-9]+)*$/, 'use small letters, digits and single hyphens, like "dark-gold-rum"')
+  .max(80)
+
+/** Words of a person, trimmed, of so many characters at most. */
+export const textSchema = (most: number) => z.string().trim().max(most)
+
+export const nameSchema = z.string().trim().min(1, 'give it a name').max(120)
+
+/** How a figure is known. `recipe`: computed from the recipe of a mix, all of whose parts are known. */
+export const BASES = ['measured', 'label', 'recipe', 'assumed'] as const
+
+/** A figure and how we know it. */
+export const figureSchema = (low: number, high: number) =>
+  z.object({
+    value: z.number().min(low).max(high),
+    basis: z.enum(BASES),
+    on: z.iso.date().optional(),
+    by: z.string().max(80).optional(),
+  })
+
+export type Figure = z.infer<ReturnType<typeof figureSchema>>

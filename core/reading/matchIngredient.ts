@@ -1,0 +1,65 @@
+import { INGREDIENT_KINDS, type Ingredient } from '../house/index.ts'
+
+/** Something on the shelf that a line may mean, best first. */
+export interface Match {
+  slug: string
+  /** Share of the line's words that it has, 0 to 1. */
+  score: number
+}
+
+/** Words that say how, not what. */
+const IDLE = new Set(
+  'fresh freshly squeezed pressed strained chilled cold good quality of the a an and with or your favourite house homemade some large small'.split(
+    ' ',
+  ),
+)
+
+/** Lower case, no accents, no idle words, no plural s. */
+export function wordsOf(text: string): string[] {
+  return text
+    .normalize('NFKD')
+    .replace(/[\u0300-\u036f]/g, '')
+    .toLowerCase()
+    .split(/[^a-z0-9]+/)
+    .filter((w) => w.length > 1 && !IDLE.has(w))
+    .map((w) => (w.length > 3 && w.endsWith('s') && !w.endsWith('ss') ? w.slice(0, -1) : w))
+}
+
+/** Longer words name more: "orgeat" says what it is, "syrup" hardly. */
+const COMMON = new Set(['syrup', 'juice', 'rum', 'liqueur', 'puree', 'mix', 'white', 'gold', 'dark'])
+const weightOf = (word: string) => (COMMON.has(word) ? 1 : 2)
+
+/**
+ * What of the shelf a line's words mean: by name, any earlier name, style or note; best first, at
+ * most six. Nothing when no word is known.
+ */
+export function matchIngredient(words: string, ingredients: readonly Ingredient[]): Match[] {
+  const wanted = wordsOf(words)
+  if (wanted.length === 0) return []
+  const all = wanted.reduce((sum, w) => sum + weightOf(w), 0)
+  return ingredients
+    .map((i) => {
+      const names = wordsOf([i.name, ...i.formerNames].join(' '))
+      const about = wordsOf([i.note ?? '', i.style ?? '', INGREDIENT_KINDS[i.kind]].join(' '))
+      const has = (list: string[], w: string) => list.some((n) => n === w || (w.length > 3 && n.startsWith(w)))
+      const score = wanted.reduce((sum, w) => sum + weightOf(w) * (has(names, w) ? 1 : has(about, w) ? 0.6 : 0), 0)
+      // Of two that have every word, the one with fewer others.
+      const spare = wordsOf(i.name).filter((n) => !wanted.some((w) => n.startsWith(w))).length
+      return { slug: i.slug, score: score / all, spare }
+    })
+    .filter((m) => m.score > 0.3)
+    .sort((a, b) => b.score - a.score || a.spare - b.spare || a.slug.localeCompare(b.slug))
+    .slice(0, 6)
+    .map(({ slug, score }) => ({ slug, score }))
+}
+
+/** The one that a line surely means: it has every word, and no other has as many. */
+export function sureMatch(matches: readonly Match[]): string | undefined {
+  const [first, second] = matches
+  if (!first || first.score < 0.75) return undefined
+  return second && second.score > first.score - 0.15
+    ? first.score > 0.99 && second.score < 0.99
+      ? first.slug
+      : undefined
+    : first.slug
+}

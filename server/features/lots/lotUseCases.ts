@@ -1,0 +1,187 @@
+import type { AddLotEvent, MakeLot } from '@conch/contract'
+import {
+  brixOf,
+  createMixer,
+  currentLots,
+  dateAfter,
+  daysOf,
+  figuresOf,
+  type Lot,
+  type LotDocument,
+  lotFiguresOf,
+  type Mixer,
+  standingOfLot,
+  valuesOf,
+} from '@conch/core/formula'
+import { bySlug, type Ingredient } from '@conch/core/house'
+import { liquidFromFigures } from '@conch/core/liquid'
+import type { Actor } from '../../access/actor.ts'
+import type { Database } from '../../database/index.ts'
+import { Refusal } from '../../http/Refusal.ts'
+import type { Services } from '../../http/route.ts'
+import { recordAudit } from '../audit/store.ts'
+import { getHouse } from '../house/houseUseCases.ts'
+import { findLot, insertLot, insertLotEvent, loadNewestLots } from './store.ts'
+
+/** A scale, and what clings to a bowl: more than this above what went in cannot have come out. */
+const MOST_GAIN_FRACTION = 0.01
+const MOST_LISTED = 300
+
+const invalid = (field: string, message: string) =>
+  new Refusal('invalid', `${field}: ${message}`, { fields: [{ field, message }] })
+
+/** The newest lots, gone ones too. */
+export async function listLots(db: Database): Promise<Lot[]> {
+  return loadNewestLots(db, { most: MOST_LISTED })
+}
+
+/** @throws Refusal `notFound` */
+export async function getLot(db: Database, id: number): Promise<Lot> {
+  const lot = await findLot(db, id)
+  if (!lot) throw new Refusal('notFound', `there is no lot ${id}`)
+  return lot
+}
+
+/**
+ * Writes down a lot that was made or pressed: its recipe, weights and theory as they are now, for ever.
+ * @throws Refusal naming the field that cannot be
+ */
+export async function makeLot(request: MakeLot, actor: Actor, { database, now }: Services): Promise<Lot> {
+  return database.db.transaction(async (tx) => {
+    const house = await getHouse(tx)
+    const ingredient = bySlug(house.ingredients, request.ingredient)
+    if (!ingredient) throw invalid('ingredient', `there is no ingredient “${request.ingredient}”`)
+    const at = now()
+    const today = at.toISOString().slice(0, 10)
+    const madeOn = request.madeOn ?? today
+    if (madeOn > dateAfter(today, 1)) throw invalid('madeOn', `${madeOn} is not yet; at the latest ${today}`)
+    const current = currentLots(house.lots, today)
+    const mixer = createMixer(house.ingredients, { lotOf: (slug) => lotFiguresOf(current.get(slug)) })
+    const { document, keepsDays } = ingredient.recipe
+      ? mixLot(ingredient, request, mixer)
+      : boughtLot(ingredient, request)
+    const useBy = request.useBy ?? (keepsDays === undefined ? null : dateAfter(madeOn, keepsDays))
+    if (useBy !== null && useBy < madeOn) throw invalid('useBy', `${useBy} is before the day it was made, ${madeOn}`)
+    const id = await insertLot(tx, {
+      ingredient: ingredient.slug,
+      madeOn,
+      useBy,
+      document,
+      savedBy: actor.name,
+      savedAt: at,
+    })
+    if (request.measured && Object.keys(request.measured).length > 0) {
+      assertPossible(document, request.measured)
+      await insertLotEvent(tx, { lot: id, at, by: actor.name, event: { kind: 'measured', measured: request.measured } })
+    }
+    const detail = { ingredient: ingredient.slug, madeOn, useBy }
+    await recordAudit(tx, { at, by: actor.name, act: 'makeLot', subject: `lot ${id}`, detail })
+    return getLot(tx, id)
+  })
+}
+
+/** A mix: what was to be weighed in for this size, what was, and what should come out. */
+function mixLot(
+  ingredient: Ingredient,
+  request: MakeLot,
+  mixer: Mixer,
+): { document: LotDocument; keepsDays: number | undefined } {
+  // The theory of a new lot is the recipe's, whatever an older lot of it measured.
+  const result = mixer.freshMixOf(ingredient.slug)
+  if (!result.ok)
+    throw invalid('ingredient', `${ingredient.name} ${result.problems[0]?.message ?? 'cannot be computed'}`)
+  const { mix } = result
+  const known = new Set(mix.parts.map((p) => p.ingredient.slug))
+  request.weighed.forEach((w, i) => {
+    if (!known.has(w.ingredient)) throw invalid(`weighed.${i}.ingredient`, `“${w.ingredient}” is not in this recipe`)
+  })
+  const actual = new Map(request.weighed.map((w) => [w.ingredient, w.actualG]))
+  const weighedG = Object.fromEntries(
+    mix.parts.map((p) => [p.ingredient.slug, actual.get(p.ingredient.slug) ?? p.massG * request.factor]),
+  )
+  const made = mixer.freshMixOf(ingredient.slug, weighedG)
+  if (!made.ok) throw invalid('weighed', `${ingredient.name} ${made.problems[0]?.message}`)
+  const f = mix.figures
+  return {
+    keepsDays: mix.keeps.days,
+    document: {
+      ...(ingredient.recipe ? { recipe: ingredient.recipe } : {}),
+      weighed: mix.parts.map((p) => ({
+        ingredient: p.ingredient.slug,
+        name: p.ingredient.name,
+        plannedG: p.massG * request.factor,
+        actualG: actual.get(p.ingredient.slug) ?? null,
+      })),
+      made: made.mix.liquid,
+      theory: {
+        massG: mix.massG * request.factor,
+        volumeMl: mix.volumeMl * request.factor,
+        brix: mix.brix,
+        abvPct: f.abvPct,
+        sugarGPer100Ml: f.sugarGPer100Ml,
+        acidGPer100Ml: f.acidGPer100Ml,
+      },
+      allergens: mix.allergens.map((a) => a.allergen),
+      ...(request.note ? { note: request.note } : {}),
+    },
+  }
+}
+
+/** Juice that was pressed, or a bottle that was opened and measured. */
+function boughtLot(ingredient: Ingredient, request: MakeLot): { document: LotDocument; keepsDays: number | undefined } {
+  if (request.weighed.length > 0) throw invalid('weighed', `${ingredient.name} has no recipe to weigh`)
+  const figures = valuesOf(ingredient)
+  const made = liquidFromFigures(100, figures)
+  const { abvPct, sugarGPer100Ml, acidGPer100Ml } = made.ok ? figuresOf(made.liquid) : figures
+  return {
+    keepsDays: daysOf(ingredient),
+    document: {
+      weighed: [],
+      ...(request.pressed ? { pressed: request.pressed } : {}),
+      theory: {
+        massG: 0,
+        volumeMl: 0,
+        brix: made.ok ? brixOf(made.liquid) : 0,
+        abvPct,
+        sugarGPer100Ml,
+        acidGPer100Ml,
+      },
+      allergens: ingredient.allergens,
+      ...(request.note ? { note: request.note } : {}),
+    },
+  }
+}
+
+/** @throws Refusal when more came out than went in */
+function assertPossible(document: LotDocument, measured: { massG?: number | undefined }): void {
+  if (measured.massG === undefined || document.weighed.length === 0) return
+  const inG = document.weighed.reduce((sum, w) => sum + (w.actualG ?? w.plannedG), 0)
+  if (measured.massG > inG * (1 + MOST_GAIN_FRACTION)) {
+    const message = `${measured.massG} g came out of ${inG.toFixed(0)} g; at most what went in. Was the bowl tared?`
+    throw invalid('measured.massG', message)
+  }
+}
+
+/** Adds what happened to a lot. @throws Refusal when it is gone already */
+export async function addLotEvent(
+  id: number,
+  { event }: AddLotEvent,
+  actor: Actor,
+  { database, now }: Services,
+): Promise<Lot> {
+  return database.db.transaction(async (tx) => {
+    const lot = await getLot(tx, id)
+    const at = now()
+    if (standingOfLot(lot, at.toISOString().slice(0, 10)) === 'gone') {
+      const last = lot.events[lot.events.length - 1]?.event.kind
+      throw new Refusal('immutable', `lot ${id} was ${last === 'discarded' ? 'discarded' : 'used up'}; make a new one`)
+    }
+    if (event.kind === 'measured') {
+      if (Object.keys(event.measured).length === 0) throw invalid('event.measured', 'has no reading; give one or more')
+      assertPossible(lot.document, event.measured)
+    }
+    await insertLotEvent(tx, { lot: id, at, by: actor.name, event })
+    await recordAudit(tx, { at, by: actor.name, act: `lot ${event.kind}`, subject: `lot ${id}`, detail: { event } })
+    return getLot(tx, id)
+  })
+}

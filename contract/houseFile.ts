@@ -51,8 +51,13 @@ export const houseFileLotSchema = z.object({
   ingredient: slugSchema,
   madeOn: z.iso.date(),
   madeBy: roleNameSchema,
-  useBy: z.iso.date().nullable().default(null),
-  document: lotDocumentSchema,
+  /** Left out: by the days that it keeps. */
+  useBy: z.iso.date().nullable().optional(),
+  /** As it was written down; left out, it is computed on import from what follows. */
+  document: lotDocumentSchema.optional(),
+  /** The batch, as a multiple of the recipe. */
+  factor: z.number().positive().max(10_000).default(1),
+  pressed: lotDocumentSchema.shape.pressed,
   events: z
     .array(z.object({ at: z.iso.datetime(), by: roleNameSchema, event: lotEventSchema }))
     .max(100)

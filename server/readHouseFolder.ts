@@ -2,8 +2,29 @@ import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { HouseFileInput } from '@conch/contract'
 
-/** Puts the files of a folder together into one house file, each under its own name. */
-export function readHouseFolder(folder: string): HouseFileInput {
+const DAY_MS = 86_400_000
+
+/** A lot of the demo house: so many days old on whatever day it is loaded. */
+interface AgedLot {
+  madeDaysAgo: number
+  events: object[]
+}
+
+function datedLot({ madeDaysAgo, events, ...lot }: AgedLot, today: Date) {
+  const made = new Date(today.getTime() - madeDaysAgo * DAY_MS).toISOString().slice(0, 10)
+  return {
+    ...lot,
+    madeOn: made,
+    madeBy: 'Lead',
+    events: events.map((event, i) => ({ at: `${made}T${13 + i}:10:00Z`, by: 'Lead', event })),
+  }
+}
+
+/**
+ * Puts the files of a folder together into one house file, each under its own name.
+ * @param today lots are so many days old on this day
+ */
+export function readHouseFolder(folder: string, today = new Date()): HouseFileInput {
   const read = (path: string) => JSON.parse(readFileSync(path, 'utf8'))
   const all = (name: string) =>
     readdirSync(join(folder, name))
@@ -16,6 +37,7 @@ export function readHouseFolder(folder: string): HouseFileInput {
     wells: all('wells'),
     glasses: read(join(folder, 'glasses.json')),
     ingredients: read(join(folder, 'ingredients.json')),
+    lots: read(join(folder, 'lots.json')).map((lot: AgedLot) => datedLot(lot, today)),
     drinks: all('drinks'),
     editions,
     plan,

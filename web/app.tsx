@@ -21,6 +21,10 @@ const LockedDrinkPage = lazy(() =>
   import('./features/editions/LockedDrinkPage.tsx').then((m) => ({ default: m.LockedDrinkPage })),
 )
 const HousePage = lazy(() => import('./features/house/HousePage.tsx').then((m) => ({ default: m.HousePage })))
+const LotPage = lazy(() => import('./features/lots/LotPage.tsx').then((m) => ({ default: m.LotPage })))
+const MakeLotPage = lazy(() => import('./features/lots/MakeLotPage.tsx').then((m) => ({ default: m.MakeLotPage })))
+const MixPage = lazy(() => import('./features/mixes/MixPage.tsx').then((m) => ({ default: m.MixPage })))
+const MixesPage = lazy(() => import('./features/mixes/MixesPage.tsx').then((m) => ({ default: m.MixesPage })))
 const NextEditionPage = lazy(() =>
   import('./features/next/NextEditionPage.tsx').then((m) => ({ default: m.NextEditionPage })),
 )
@@ -35,6 +39,10 @@ const PLACES: RouteObject[] = [
   { path: 'editions', element: <EditionsPage /> },
   { path: 'editions/:number', element: <EditionPage /> },
   { path: 'editions/:number/:drink', element: <LockedDrinkPage /> },
+  { path: 'mixes', element: <MixesPage /> },
+  { path: 'mixes/:slug', element: <MixPage /> },
+  { path: 'mixes/:slug/make', element: <MakeLotPage /> },
+  { path: 'lots/:id', element: <LotPage /> },
   { path: 'back-bar', element: <BackBarPage /> },
   { path: 'house', element: <HousePage /> },
   {

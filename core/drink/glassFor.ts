@@ -48,8 +48,8 @@ function whatLotsDid(
       const shown = Math.abs(difference).toFixed(digits)
       return Number(shown) === 0 ? [] : [`${label} ${difference < 0 ? '−' : '+'}${shown} ${unit}`]
     })
-    const what = `${ingredient.name}, lot ${facts.lot.id}, ${againstRecipe(facts.brix, facts.theoryBrix)}`
-    const text = `${what}: ${moved.length > 0 ? moved.join(', ') : 'no difference in the glass'}`
+    if (moved.length === 0) return []
+    const text = `${ingredient.name}, lot ${facts.lot.id}, ${againstRecipe(facts.brix, facts.theoryBrix)}: ${moved.join(', ')}`
     return [{ weight: 'note', code: 'lot', text, isSafety: false }]
   })
 }

@@ -1,7 +1,7 @@
 import { ROLES, type Role } from '@conch/contract'
 import { useQuery } from '@tanstack/react-query'
 import { DropdownMenu as Menu } from 'radix-ui'
-import { Suspense, useEffect, useState } from 'react'
+import { lazy, Suspense, useEffect, useState } from 'react'
 import { NavLink, Outlet, ScrollRestoration, useLocation, useNavigate } from 'react-router'
 import { Toaster } from 'sonner'
 import { Seal } from '../graphics/Seal.tsx'
@@ -13,6 +13,7 @@ import { type Command, useAllCommands, useCommands } from './commands.tsx'
 import { useHouse } from './house.tsx'
 import { Keys, Palette } from './Palette.tsx'
 import { editionsQuery } from './queries.ts'
+import { readStored, writeStored } from './stored.ts'
 import { setWho, useWho } from './who.ts'
 
 const PLACES = [
@@ -20,15 +21,24 @@ const PLACES = [
   { to: '/drinks', label: 'Drinks', keys: 'g d' },
   { to: '/next', label: 'Next edition', keys: 'g n' },
   { to: '/editions', label: 'Editions', keys: 'g e' },
+  { to: '/mixes', label: 'Mixes', keys: 'g x' },
   { to: '/back-bar', label: 'Back bar', keys: 'g b' },
   { to: '/house', label: 'House', keys: 'g h' },
 ]
+
+const TRAY_KEY = 'conch:tray'
+const DeviceTray = lazy(() => import('../devices/DeviceTray.tsx').then((m) => ({ default: m.DeviceTray })))
 
 /** The slim top line, and the place below it. */
 export function Shell() {
   const { book, well, setWell } = useHouse()
   const [isPaletteOpen, setPaletteOpen] = useState(false)
   const [isHelpOpen, setHelpOpen] = useState(false)
+  const [hasTray, setTray] = useState(() => readStored<boolean>(TRAY_KEY) ?? false)
+  const showTray = (on: boolean) => {
+    writeStored(TRAY_KEY, on)
+    setTray(on)
+  }
   const navigate = useNavigate()
   const theme = useTheme()
   const { pathname } = useLocation()
@@ -44,6 +54,13 @@ export function Shell() {
     const commands: Command[] = [
       { id: 'palette', label: 'Find anything', group: 'do', keys: 'mod+k', perform: () => setPaletteOpen(true) },
       { id: 'find', label: 'Find anything', group: 'do', keys: '/', perform: () => setPaletteOpen(true) },
+      {
+        id: 'devices',
+        label: hasTray ? 'Put the devices away' : 'Devices: scale, refractometer, printer',
+        group: 'do',
+        keys: 'd',
+        perform: () => showTray(!hasTray),
+      },
       { id: 'help', label: 'List the keys', group: 'do', keys: '?', perform: () => setHelpOpen(true) },
       {
         id: 'theme',
@@ -72,7 +89,7 @@ export function Shell() {
       })
     }
     return commands
-  }, [theme, well.slug, book.wells, navigate, setWell])
+  }, [theme, well.slug, book.wells, navigate, setWell, hasTray])
 
   return (
     <div className="flex min-h-dvh flex-col">
@@ -131,6 +148,11 @@ export function Shell() {
           </Suspense>
         </ErrorBoundary>
       </main>
+      {hasTray && (
+        <Suspense fallback={null}>
+          <DeviceTray onClose={() => showTray(false)} />
+        </Suspense>
+      )}
       <Palette isOpen={isPaletteOpen} onClose={() => setPaletteOpen(false)} />
       <KeyHelp isOpen={isHelpOpen} onClose={() => setHelpOpen(false)} />
       <Toaster

@@ -1,4 +1,5 @@
 import type { House } from '@conch/contract'
+import { resolveHouse } from '@conch/core/formula'
 import type { HouseBook, Well } from '@conch/core/house'
 import { useQuery } from '@tanstack/react-query'
 import { createContext, type ReactNode, useContext, useMemo, useState } from 'react'
@@ -6,8 +7,12 @@ import { houseQuery } from './queries.ts'
 import { readStored, writeStored } from './stored.ts'
 
 interface HouseContext {
+  /** As it is kept: what is typed. */
   house: House
+  /** As drinks see it today: mixes and lots resolved. */
   book: HouseBook
+  /** ISO date. */
+  today: string
   well: Well
   setWell: (slug: string) => void
 }
@@ -18,16 +23,21 @@ const WELL_KEY = 'conch:well'
 /** The house, and the well at which one stands, for everything inside. */
 export function HouseProvider({ house, children }: { house: House; children: ReactNode }) {
   const [slug, setSlug] = useState(() => readStored<string>(WELL_KEY))
+  const today = new Date().toISOString().slice(0, 10)
+  const book = useMemo(() => {
+    const { settings, wells, ingredients, glasses, lots } = house
+    return resolveHouse({ settings, wells, ingredients, glasses, lots }, today)
+  }, [house, today])
   const value = useMemo(() => {
-    const { settings, wells, ingredients, glasses } = house
+    const { wells } = house
     const well = wells.find((w) => w.slug === slug) ?? wells[0]
     if (!well) throw new Error('bug: a house without a well')
     const setWell = (next: string) => {
       writeStored(WELL_KEY, next)
       setSlug(next)
     }
-    return { house, book: { settings, wells, ingredients, glasses }, well, setWell }
-  }, [house, slug])
+    return { house, book, today, well, setWell }
+  }, [house, book, today, slug])
   return <Context.Provider value={value}>{children}</Context.Provider>
 }
 

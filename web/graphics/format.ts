@@ -24,6 +24,11 @@ export function dateText(iso: string): string {
   return new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'long', year: 'numeric' }).format(new Date(iso))
 }
 
+/** "24 Aug", in the reader's language. */
+export function shortDateText(iso: string): string {
+  return new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'short' }).format(new Date(iso))
+}
+
 export function timeText(iso: string): string {
   return new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit' }).format(new Date(iso))
 }

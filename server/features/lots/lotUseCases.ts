@@ -57,9 +57,7 @@ export async function makeLot(request: MakeLot, actor: Actor, { database, now }:
     if (madeOn > dateAfter(today, 1)) throw invalid('madeOn', `${madeOn} is not yet; at the latest ${today}`)
     const current = currentLots(house.lots, today)
     const mixer = createMixer(house.ingredients, { lotOf: (slug) => lotFiguresOf(current.get(slug)) })
-    const { document, keepsDays } = ingredient.recipe
-      ? mixLot(ingredient, request, mixer)
-      : boughtLot(ingredient, request)
+    const { document, keepsDays } = writeLot(ingredient, request, mixer)
     const useBy = request.useBy ?? (keepsDays === undefined ? null : dateAfter(madeOn, keepsDays))
     if (useBy !== null && useBy < madeOn) throw invalid('useBy', `${useBy} is before the day it was made, ${madeOn}`)
     const id = await insertLot(tx, {
@@ -78,6 +76,18 @@ export async function makeLot(request: MakeLot, actor: Actor, { database, now }:
     await recordAudit(tx, { at, by: actor.name, act: 'makeLot', subject: `lot ${id}`, detail })
     return getLot(tx, id)
   })
+}
+
+/**
+ * What is written down of a lot, and the days that it keeps.
+ * @throws Refusal naming the field that cannot be
+ */
+export function writeLot(
+  ingredient: Ingredient,
+  request: MakeLot,
+  mixer: Mixer,
+): { document: LotDocument; keepsDays: number | undefined } {
+  return ingredient.recipe ? mixLot(ingredient, request, mixer) : boughtLot(ingredient, request)
 }
 
 /** A mix: what was to be weighed in for this size, what was, and what should come out. */

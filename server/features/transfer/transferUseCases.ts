@@ -1,7 +1,7 @@
 import type { FieldProblem, HouseFile } from '@conch/contract'
 import { glassFor } from '@conch/core/drink'
-import { recipeProblems, resolveHouse } from '@conch/core/formula'
-import type { HouseBook } from '@conch/core/house'
+import { createMixer, dateAfter, recipeProblems, resolveHouse } from '@conch/core/formula'
+import { bySlug, type HouseBook } from '@conch/core/house'
 import type { PlannedChapter } from '@conch/core/menu'
 import type { Database } from '../../database/index.ts'
 import { Refusal } from '../../http/Refusal.ts'
@@ -12,6 +12,7 @@ import { lockOrRefuse, storeEdition } from '../editions/editionUseCases.ts'
 import { findEdition, loadEditionSummaries } from '../editions/store.ts'
 import { getHouse } from '../house/houseUseCases.ts'
 import { insertHouse, loadHouse } from '../house/store.ts'
+import { writeLot } from '../lots/lotUseCases.ts'
 import { insertLot, insertLotEvent, loadNewestLots } from '../lots/store.ts'
 import { loadPlanned } from '../menu/menuUseCases.ts'
 import { findPlan, writePlan } from '../menu/store.ts'
@@ -35,7 +36,7 @@ export async function importHouse(
     if (await loadHouse(tx))
       throw new Refusal('exists', 'this house is set up already; import into an empty data directory')
     await insertHouse(tx, kept, options.isDemo)
-    await insertLots(tx, file.lots)
+    await insertLots(tx, file.lots, file.ingredients)
     for (const drink of file.drinks) {
       await insertDrink(tx, drink.slug, drink.name)
       for (const { savedAt, ...version } of drink.versions) {
@@ -58,10 +59,19 @@ export async function importHouse(
   })
 }
 
-async function insertLots(tx: Database, lots: HouseFile['lots']): Promise<void> {
-  for (const { madeBy, events, ...lot } of lots) {
-    const savedAt = new Date(`${lot.madeOn}T12:00:00Z`)
-    const id = await insertLot(tx, { ...lot, savedBy: madeBy, savedAt })
+async function insertLots(tx: Database, lots: HouseFile['lots'], ingredients: HouseFile['ingredients']): Promise<void> {
+  const mixer = createMixer(ingredients)
+  for (const { ingredient: slug, madeOn, madeBy, events, factor, pressed, ...lot } of lots) {
+    const ingredient = bySlug(ingredients, slug)
+    if (!ingredient) throw new Error('bug: a lot of nothing passed the check')
+    const written = writeLot(ingredient, { ingredient: slug, factor, pressed, weighed: [] }, mixer)
+    const document = lot.document ?? written.document
+    const useBy =
+      lot.useBy !== undefined || written.keepsDays === undefined
+        ? (lot.useBy ?? null)
+        : dateAfter(madeOn, written.keepsDays)
+    const savedAt = new Date(`${madeOn}T12:00:00Z`)
+    const id = await insertLot(tx, { ingredient: slug, madeOn, useBy, document, savedBy: madeBy, savedAt })
     for (const { at, ...event } of events) await insertLotEvent(tx, { lot: id, at: new Date(at), ...event })
   }
 }
@@ -135,7 +145,9 @@ export async function exportHouse(db: Database): Promise<HouseFile> {
     wells,
     ingredients,
     glasses,
-    lots: (await loadNewestLots(db, { most: MOST_LOTS })).reverse().map(({ id: _, name: __, ...lot }) => lot),
+    lots: (await loadNewestLots(db, { most: MOST_LOTS }))
+      .reverse()
+      .map(({ id: _, name: __, ...lot }) => ({ ...lot, factor: 1 })),
     drinks: rows.map(({ slug, name }) => ({
       slug,
       name,

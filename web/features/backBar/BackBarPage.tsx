@@ -10,12 +10,12 @@ import { IngredientDialog } from './IngredientDialog.tsx'
 
 /** Everything the house can pour, with figures and how we know them. */
 export function BackBarPage() {
-  const { book } = useHouse()
+  const { book, house } = useHouse()
   const who = useWho()
   const [search, setSearch] = useSearchParams()
   const [wanted, setWanted] = useState('')
   const asked = search.get('open')
-  const open = asked === 'new' ? 'new' : bySlug(book.ingredients, asked ?? undefined)
+  const open = asked === 'new' ? 'new' : bySlug(house.ingredients, asked ?? undefined)
   const found = book.ingredients.filter((i) => hasAllWords([i.name, ...i.formerNames, i.note ?? ''].join(' '), wanted))
   const assumedCount = book.ingredients.filter((i) => Object.values(i.figures).some(isHomework)).length
   return (

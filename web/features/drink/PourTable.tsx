@@ -3,9 +3,9 @@ import { bySlug } from '@conch/core/house'
 import { volumeMlOfAmount } from '@conch/core/measure'
 import { DropdownMenu as Menu } from 'radix-ui'
 import { mlText } from '../../graphics/format.ts'
+import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
 import { AmountField } from './AmountField.tsx'
 import * as edits from './edits.ts'
-import { IngredientPicker } from './IngredientPicker.tsx'
 import type { SpecSheetProps } from './specSheetProps.ts'
 
 const SHARES = [

@@ -1,16 +1,19 @@
-import { INGREDIENT_KINDS, type Ingredient, type IngredientKind } from '@conch/core/house'
+import { INGREDIENT_KINDS, type Ingredient, type IngredientKind, isWeighed } from '@conch/core/house'
 import { Command as Cmdk } from 'cmdk'
 import { Popover } from 'radix-ui'
 import { type ReactNode, useState } from 'react'
-import { hasAllWords } from '../../ui/hasAllWords.ts'
+import { hasAllWords } from '../ui/hasAllWords.ts'
 
 /** Chooses something of the house by a few letters of any name it ever had. */
 export function IngredientPicker({
   ingredients,
+  canWeigh = false,
   onPick,
   children,
 }: {
   ingredients: Ingredient[]
+  /** A recipe may take what is weighed; a drink only what is poured. */
+  canWeigh?: boolean
   onPick: (slug: string) => void
   children: ReactNode
 }) {
@@ -30,7 +33,7 @@ export function IngredientPicker({
             <Cmdk.List className="max-h-72 overflow-y-auto p-1">
               <Cmdk.Empty className="p-3 text-soft">Nothing of that name. Put it on the back bar first.</Cmdk.Empty>
               {(Object.keys(INGREDIENT_KINDS) as IngredientKind[]).map((kind) => {
-                const ofKind = ingredients.filter((i) => i.kind === kind)
+                const ofKind = ingredients.filter((i) => i.kind === kind && (canWeigh || !isWeighed(i.kind)))
                 if (ofKind.length === 0) return null
                 return (
                   <Cmdk.Group
@@ -50,7 +53,7 @@ export function IngredientPicker({
                       >
                         <span>{i.name}</span>
                         <span className="caption">
-                          {i.figures.abvPct.value > 0 ? `${i.figures.abvPct.value} %` : ''}
+                          {i.figures.abvPct.value > 0 ? `${Number(i.figures.abvPct.value.toFixed(1))} %` : ''}
                         </span>
                       </Cmdk.Item>
                     ))}

@@ -1,0 +1,106 @@
+/**
+ * The devices that a prep table has. Each is a small interface: the simulator that ships with the
+ * product is driven from the tray; a real one is another object of the same shape, put here.
+ */
+
+export interface Scale {
+  /** What the display shows, g, tare taken off. */
+  readG(): number
+  /** The display's step, g. */
+  resolutionG(): number
+  tare(): void
+}
+
+export interface Refractometer {
+  /** °Bx of the drop on the prism; undefined when it is dry. */
+  readBrix(): number | undefined
+}
+
+export interface AcidMeter {
+  /** Titratable acid as citric, g in 100 ml, and pH; undefined without a sample. */
+  read(): { acidGPer100Ml: number; pH: number } | undefined
+}
+
+export interface PrintJob {
+  /** Where the label can be looked at. */
+  href: string
+  title: string
+  at: string
+}
+
+export interface LabelPrinter {
+  print(job: PrintJob): void
+}
+
+/** What the simulators are told from the tray. */
+export interface Tray {
+  /** What lies on the pan, g, and what was tared, g. */
+  panG: number
+  tareG: number
+  resolutionG: 0.1 | 1
+  /** How fast the display wanders, g in a minute. */
+  driftGPerMin: number
+  /** When the display was last zeroed, ms. */
+  zeroedAtMs: number
+  brix: number | undefined
+  acid: { acidGPer100Ml: number; pH: number } | undefined
+  printed: PrintJob[]
+}
+
+const MOST_KEPT_PRINTS = 30
+
+/** A tray of simulated devices. The clock comes in, so that drift can be tested. */
+export function createTray(nowMs: () => number = Date.now) {
+  let state: Tray = {
+    panG: 0,
+    tareG: 0,
+    resolutionG: 1,
+    driftGPerMin: 0,
+    zeroedAtMs: nowMs(),
+    brix: undefined,
+    acid: undefined,
+    printed: [],
+  }
+  const listeners = new Set<() => void>()
+  const set = (change: Partial<Tray>) => {
+    state = { ...state, ...change }
+    for (const listener of listeners) listener()
+  }
+  const driftG = () => (state.driftGPerMin * (nowMs() - state.zeroedAtMs)) / 60_000
+  const scale: Scale = {
+    readG: () => {
+      const steps = Math.round((state.panG - state.tareG + driftG()) / state.resolutionG)
+      return Number((steps * state.resolutionG).toFixed(1))
+    },
+    resolutionG: () => state.resolutionG,
+    tare: () => set({ tareG: state.panG, zeroedAtMs: nowMs() }),
+  }
+  const refractometer: Refractometer = {
+    readBrix: () => (state.brix === undefined ? undefined : Number(state.brix.toFixed(1))),
+  }
+  const acidMeter: AcidMeter = {
+    read: () =>
+      state.acid && {
+        acidGPer100Ml: Number(state.acid.acidGPer100Ml.toFixed(2)),
+        pH: Number(state.acid.pH.toFixed(2)),
+      },
+  }
+  const printer: LabelPrinter = {
+    print: (job) => set({ printed: [job, ...state.printed].slice(0, MOST_KEPT_PRINTS) }),
+  }
+  return {
+    scale,
+    refractometer,
+    acidMeter,
+    printer,
+    read: () => state,
+    set,
+    subscribe(listener: () => void) {
+      listeners.add(listener)
+      return () => void listeners.delete(listener)
+    },
+  }
+}
+
+/** The devices at this table. */
+export const devices = createTray()

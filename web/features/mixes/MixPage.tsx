@@ -1,0 +1,129 @@
+import { mayDo } from '@conch/contract'
+import { createMixer, currentLots, lotFiguresOf, type Recipe } from '@conch/core/formula'
+import { bySlug, type Ingredient, PLACES } from '@conch/core/house'
+import { Link, useParams } from 'react-router'
+import { useCommands } from '../../app/commands.tsx'
+import { useHouse } from '../../app/house.tsx'
+import { useWho } from '../../app/who.ts'
+import { Failure } from '../../ui/States.tsx'
+import { MixMargin } from './MixMargin.tsx'
+import { RecipeSheet } from './RecipeSheet.tsx'
+import { useMixDraft } from './useMixDraft.ts'
+
+const hasRecipe = (i: Ingredient | undefined): i is Ingredient & { recipe: Recipe } => i?.recipe !== undefined
+
+export function MixPage() {
+  const { slug = '' } = useParams()
+  const { house } = useHouse()
+  const saved = bySlug(house.ingredients, slug)
+  if (!hasRecipe(saved)) return <Failure error={`There is no mix “${slug}”.`} />
+  return <OpenMix key={slug} saved={saved} />
+}
+
+/** A mix: its recipe on the sheet, what comes out in the margin. */
+function OpenMix({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
+  const { house, today } = useHouse()
+  const who = useWho()
+  const mayEdit = mayDo(who.role, 'editHouse')
+  const draft = useMixDraft(saved)
+  const { mix, recipe } = draft
+  const shelf = house.ingredients.map((i) => (i.slug === saved.slug ? mix : i))
+  const current = currentLots(house.lots, today)
+  const mixer = createMixer(shelf, { lotOf: (s) => lotFiguresOf(current.get(s)) })
+  const fresh = mixer.freshMixOf(saved.slug)
+
+  useCommands(
+    () => [
+      ...(draft.isChanged
+        ? [
+            { id: 'save-mix', label: 'Save the recipe', group: 'do' as const, keys: 'mod+s', perform: draft.save },
+            { id: 'undo-mix', label: 'Undo', group: 'do' as const, keys: 'mod+z', perform: draft.undo },
+          ]
+        : []),
+    ],
+    [draft.mix, draft.isChanged],
+  )
+
+  return (
+    <div className="grid gap-x-6 px-4 pt-3 pb-8 lg:grid-cols-[minmax(0,1fr)_25rem]">
+      <div className="min-w-0">
+        <header className="mb-2 flex flex-wrap items-baseline gap-x-3 gap-y-1">
+          <h1 className="min-w-0 flex-1 text-3xl break-words">
+            {mayEdit ? (
+              <textarea
+                aria-label="Name"
+                className="inplace field-sizing-content w-full resize-none font-display text-3xl font-semibold"
+                rows={1}
+                maxLength={120}
+                value={mix.name}
+                onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+                onChange={(e) => {
+                  const name = e.target.value.replace(/\n/g, ' ')
+                  if (name.trim()) draft.change({ name })
+                }}
+              />
+            ) : (
+              mix.name
+            )}
+          </h1>
+          <div className="no-print flex flex-wrap items-center gap-1">
+            {draft.isChanged ? (
+              <>
+                <span role="status" className="text-sm text-soft">
+                  not saved: kept on this device
+                </span>
+                <button type="button" className="act act-quiet" disabled={!draft.canUndo} onClick={draft.undo}>
+                  Undo
+                </button>
+                <button type="button" className="act act-quiet" onClick={draft.drop}>
+                  Drop
+                </button>
+                <button type="button" className="act act-main" onClick={draft.save}>
+                  Save the recipe
+                </button>
+              </>
+            ) : (
+              mayDo(who.role, 'makeLot') && (
+                <Link to={`/mixes/${saved.slug}/make`} className="act act-main">
+                  Make a lot
+                </Link>
+              )
+            )}
+          </div>
+        </header>
+        {draft.problem && (
+          <p role="alert" className="mb-3 border-l-4 border-stop pl-3 text-stop">
+            {draft.problem}
+          </p>
+        )}
+        <p className="mb-3 text-sm text-soft">
+          kept{' '}
+          {mayEdit ? (
+            <select
+              aria-label="Where it is kept"
+              className="inplace text-ink"
+              value={mix.storedIn}
+              onChange={(e) => draft.change({ storedIn: e.target.value as Ingredient['storedIn'] })}
+            >
+              {Object.entries(PLACES).map(([key, label]) => (
+                <option key={key} value={key}>
+                  {label}
+                </option>
+              ))}
+            </select>
+          ) : (
+            PLACES[mix.storedIn]
+          )}
+          {mix.note && ` · ${mix.note}`}
+        </p>
+        <RecipeSheet
+          recipe={recipe}
+          mix={fresh.ok ? fresh.mix : undefined}
+          self={saved.slug}
+          onChange={mayEdit ? draft.changeRecipe : undefined}
+        />
+      </div>
+      <MixMargin mix={mix} fresh={fresh} shelf={shelf} onChange={mayEdit ? draft.change : undefined} />
+    </div>
+  )
+}

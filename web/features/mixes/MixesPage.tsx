@@ -1,0 +1,183 @@
+import { mayDo } from '@conch/contract'
+import { mixesWith } from '@conch/core/formula'
+import { toSlug } from '@conch/core/house'
+import { useQueryClient } from '@tanstack/react-query'
+import { type FormEvent, useState } from 'react'
+import { Link, useNavigate } from 'react-router'
+import { ApiError, api } from '../../app/api.ts'
+import { useHouse } from '../../app/house.tsx'
+import { houseQuery } from '../../app/queries.ts'
+import { useWho } from '../../app/who.ts'
+import { Dialog } from '../../ui/Dialog.tsx'
+import { DialogButtons } from '../../ui/DialogButtons.tsx'
+import { Field } from '../../ui/Field.tsx'
+import { hasAllWords } from '../../ui/hasAllWords.ts'
+import { Empty } from '../../ui/States.tsx'
+import { LotWords } from '../lots/LotWords.tsx'
+
+/** What the house makes itself: each mix a line, with its figures and the lot that is poured. */
+export function MixesPage() {
+  const { book, house } = useHouse()
+  const who = useWho()
+  const [wanted, setWanted] = useState('')
+  const [isNew, setNew] = useState(false)
+  const mixes = book.ingredients.filter((i) => i.recipe)
+  const found = mixes.filter((i) => hasAllWords([i.name, ...i.formerNames, i.note ?? ''].join(' '), wanted))
+  const pressed = house.ingredients.filter((i) => house.fruitYields[i.slug])
+  return (
+    <div className="px-4 pt-4 pb-10">
+      <header className="mb-3 flex flex-wrap items-center gap-3">
+        <div className="mr-auto">
+          <h1 className="text-3xl">House mixes</h1>
+          <p className="caption">
+            {mixes.length} made here · {house.lots.length} lots open
+          </p>
+        </div>
+        <input
+          type="search"
+          aria-label="Find a mix"
+          placeholder="Find a mix"
+          className="field max-w-60"
+          value={wanted}
+          onChange={(e) => setWanted(e.target.value)}
+        />
+        {mayDo(who.role, 'editHouse') && (
+          <button type="button" className="act act-main" onClick={() => setNew(true)}>
+            New mix
+          </button>
+        )}
+      </header>
+      {mixes.length === 0 && (
+        <Empty title="Nothing is made here yet">
+          A syrup, a nut milk, a sharpened juice: write what goes in, and its strength, sugar, acid, allergens, cost and
+          days follow.
+        </Empty>
+      )}
+      {mixes.length > 0 && found.length === 0 && <p className="text-soft">No mix is called “{wanted}”.</p>}
+      <div className="overflow-x-auto">
+        <table className="w-full max-w-6xl">
+          {found.length > 0 && (
+            <thead>
+              <tr className="caption border-b border-ink text-right">
+                <th className="text-left font-normal">mix, and what is in it</th>
+                <th className="px-2 font-normal">°Bx</th>
+                <th className="px-2 font-normal">strength, %</th>
+                <th className="px-2 font-normal max-sm:hidden">sugar, g/100 ml</th>
+                <th className="px-2 font-normal max-sm:hidden">acid, g/100 ml</th>
+                <th className="px-2 text-left font-normal">lot</th>
+                <th className="px-2 font-normal max-sm:hidden">in mixes</th>
+              </tr>
+            </thead>
+          )}
+          <tbody>
+            {found.map((i) => {
+              const facts = book.mixes?.[i.slug]
+              const parts = i.recipe?.components.map(
+                (c) => house.ingredients.find((x) => x.slug === c.ingredient)?.name ?? c.ingredient,
+              )
+              return (
+                <tr key={i.slug} className="border-b border-hair/60 text-right hover:bg-shoal">
+                  <th scope="row" className="py-1 text-left font-normal">
+                    <Link to={`/mixes/${i.slug}`} className="block text-[1.05rem] hover:underline max-sm:min-h-11">
+                      {i.name}
+                    </Link>
+                    <span className="caption">{parts?.join(', ')}</span>
+                    {facts?.problems.map((p) => (
+                      <span key={p} className="block text-sm text-stop">
+                        {p}
+                      </span>
+                    ))}
+                  </th>
+                  <td className="px-2">{facts?.brix?.toFixed(1) ?? '—'}</td>
+                  <td className="px-2">{dot(i.figures.abvPct.value, 1)}</td>
+                  <td className="px-2 max-sm:hidden">{dot(i.figures.sugarGPer100Ml.value, 1)}</td>
+                  <td className="px-2 max-sm:hidden">{dot(i.figures.acidGPer100Ml.value, 2)}</td>
+                  <td className="px-2 text-left">
+                    <LotWords lot={facts?.lot} />
+                  </td>
+                  <td className="px-2 max-sm:hidden">{mixesWith(i.slug, house.ingredients).length || '·'}</td>
+                </tr>
+              )
+            })}
+          </tbody>
+        </table>
+      </div>
+      {pressed.length > 0 && (
+        <section aria-label="Pressed juice" className="mt-8 max-w-6xl">
+          <h2 className="border-b border-ink text-lg">Pressed juice</h2>
+          <ul>
+            {pressed.map((i) => {
+              const each = house.fruitYields[i.slug]
+              return (
+                <li key={i.slug} className="flex flex-wrap items-center gap-x-4 border-b border-hair/60 py-1">
+                  <Link
+                    to={`/mixes/${i.slug}/make`}
+                    className="min-w-44 text-[1.05rem] hover:underline max-sm:min-h-11"
+                  >
+                    {i.name}
+                  </Link>
+                  <span className="text-sm">
+                    {each?.mlPerFruit.toFixed(0)} ml a fruit, ± {each?.spreadMl.toFixed(0)}
+                  </span>
+                  <span className="caption mr-auto">
+                    {each?.basis === 'measured'
+                      ? `${each.pressings} ${each.pressings === 1 ? 'pressing' : 'pressings'}`
+                      : 'assumed: nobody has pressed it here'}
+                  </span>
+                  <LotWords lot={book.mixes?.[i.slug]?.lot} />
+                </li>
+              )
+            })}
+          </ul>
+        </section>
+      )}
+      {isNew && <NewMix onClose={() => setNew(false)} />}
+    </div>
+  )
+}
+
+const dot = (value: number, digits: number) => (value < 0.5 * 10 ** -digits ? '·' : value.toFixed(digits))
+
+function NewMix({ onClose }: { onClose: () => void }) {
+  const { house } = useHouse()
+  const [name, setName] = useState('')
+  const [error, setError] = useState<string>()
+  const queryClient = useQueryClient()
+  const navigate = useNavigate()
+  const make = async (event: FormEvent) => {
+    event.preventDefault()
+    const slug = toSlug(name)
+    if (slug === '') return setError('Give it a name.')
+    const unknown = { value: 0, basis: 'assumed' as const }
+    const first = house.ingredients.find((i) => i.slug === 'water') ?? house.ingredients.find((i) => i.kind === 'syrup')
+    const ingredient = first ?? house.ingredients[0]
+    if (!ingredient) return setError('Put something on the back bar first: a mix is made of what is there.')
+    try {
+      await api.put(`/api/ingredients/${slug}`, {
+        document: {
+          slug,
+          name,
+          kind: 'houseMix',
+          figures: { abvPct: unknown, sugarGPer100Ml: unknown, acidGPer100Ml: unknown },
+          storedIn: 'fridge',
+          recipe: { by: 'weight', components: [{ ingredient: ingredient.slug, amount: 100 }] },
+        },
+        revision: 0,
+      })
+      await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+      navigate(`/mixes/${slug}`)
+    } catch (e) {
+      setError(e instanceof ApiError ? e.message : String(e))
+    }
+  }
+  return (
+    <Dialog isOpen onClose={onClose} title="New mix">
+      <form onSubmit={make}>
+        <Field label="Name" error={error}>
+          {(props) => <input {...props} maxLength={120} value={name} onChange={(e) => setName(e.target.value)} />}
+        </Field>
+        <DialogButtons close="Not yet" onClose={onClose} main="Begin" />
+      </form>
+    </Dialog>
+  )
+}

@@ -1,0 +1,85 @@
+import type { Recipe } from '@conch/core/formula'
+import type { Ingredient } from '@conch/core/house'
+import { useQueryClient } from '@tanstack/react-query'
+import { useEffect, useState } from 'react'
+import { toast } from 'sonner'
+import { ApiError, api } from '../../app/api.ts'
+import { useHouse } from '../../app/house.tsx'
+import { houseQuery } from '../../app/queries.ts'
+import { readStored, writeStored } from '../../app/stored.ts'
+
+interface Kept {
+  document: Ingredient
+  /** The revision it was begun on. */
+  revision: number
+}
+
+export interface MixDraft {
+  /** As it stands on the sheet. */
+  mix: Ingredient
+  recipe: Recipe
+  isChanged: boolean
+  problem: string | undefined
+  canUndo: boolean
+  change: (next: Partial<Ingredient>) => void
+  changeRecipe: (next: Partial<Recipe>) => void
+  undo: () => void
+  drop: () => void
+  save: () => Promise<void>
+}
+
+const keyOf = (slug: string) => `conch:mix:${slug}`
+
+/** A mix being changed on this device: kept through a reload until it is saved or dropped. */
+export function useMixDraft(saved: Ingredient & { recipe: Recipe }): MixDraft {
+  const { house } = useHouse()
+  const queryClient = useQueryClient()
+  const { slug } = saved
+  const now = house.revisions.ingredients[slug] ?? 0
+  const [kept, setKept] = useState<Kept | undefined>(() => readStored<Kept>(keyOf(slug)))
+  const [past, setPast] = useState<Ingredient[]>([])
+  const [problem, setProblem] = useState<string>()
+  useEffect(() => writeStored(keyOf(slug), kept), [kept, slug])
+  const mix = kept?.document ?? saved
+  const change = (next: Partial<Ingredient>) => {
+    setPast([...past, mix])
+    setKept({ document: { ...mix, ...next }, revision: kept?.revision ?? now })
+  }
+  const recipe = mix.recipe ?? saved.recipe
+  const forget = () => {
+    setKept(undefined)
+    setPast([])
+    setProblem(undefined)
+  }
+  return {
+    mix,
+    recipe,
+    isChanged: kept !== undefined,
+    problem,
+    canUndo: past.length > 0,
+    change,
+    changeRecipe: (next) => change({ recipe: { ...recipe, ...next } }),
+    undo: () => {
+      const before = past[past.length - 1]
+      if (!before || !kept) return
+      setPast(past.slice(0, -1))
+      setKept(past.length === 1 ? undefined : { ...kept, document: before })
+    },
+    drop: forget,
+    save: async () => {
+      if (!kept) return
+      try {
+        await api.put(`/api/ingredients/${slug}`, { document: kept.document, revision: kept.revision })
+        forget()
+        toast(`${kept.document.name} is saved. Lots that are made already stay what they are.`)
+      } catch (error) {
+        setProblem(error instanceof ApiError ? error.message : String(error))
+        // Somebody else saved in between: what is written here stays, and goes on top when saved again.
+        if (error instanceof ApiError && error.problem?.code === 'conflict')
+          setKept({ ...kept, revision: kept.revision + 1 })
+      } finally {
+        await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+      }
+    },
+  }
+}

@@ -13,8 +13,9 @@ await build({
   target: 'node20',
   format: 'esm',
   sourcemap: true,
-  // PGlite finds its WebAssembly beside itself; the loggers start worker threads by file.
-  external: ['@electric-sql/pglite', 'pino', 'pg-native'],
+  // PGlite finds its WebAssembly beside itself; the loggers start worker threads by file; pdfkit and the fonts
+  // are read from where they lie.
+  external: ['@electric-sql/pglite', 'pino', 'pg-native', 'pdfkit', '@fontsource/*'],
   banner: {
     js: "import { createRequire as __createRequire } from 'node:module'; const require = __createRequire(import.meta.url);",
   },

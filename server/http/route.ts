@@ -37,6 +37,16 @@ interface RouteOf<B extends z.ZodType, P extends z.ZodType, R extends z.ZodType>
   handle: (call: Call<z.output<B>, z.output<P>>) => Promise<z.input<R>>
 }
 
+/** A place of the API that answers with a file instead of JSON. */
+interface FileRouteOf<P extends z.ZodType> {
+  path: string
+  summary: string
+  act: Act
+  params?: P
+  contentType: string
+  handle: (call: Omit<Call<undefined, z.output<P>>, 'body'>) => Promise<{ name: string; content: Uint8Array | string }>
+}
+
 /** A route without its types, as the app registers it. */
 export interface Route {
   register(app: OpenAPIHono, services: Services): void
@@ -89,6 +99,37 @@ export function route<
         const answer = await r.handle({ body, params, actor, services, context: c } as Call<z.output<B>, z.output<P>>)
         if (isWrite) await services.database.makeDurable()
         return c.json(answer as object, r.status ?? 200)
+      })
+    },
+  }
+}
+
+/** A file to look at or keep, made when it is asked for. */
+export function fileRoute<P extends z.ZodType = z.ZodUndefined>(r: FileRouteOf<P>): Route {
+  return {
+    register(app, services) {
+      app.openAPIRegistry.registerPath({
+        method: 'get',
+        path: r.path,
+        summary: r.summary,
+        request: r.params ? { params: r.params as never } : {},
+        responses: {
+          200: { description: r.summary, content: { [r.contentType]: { schema: { type: 'string' } as never } } },
+          '4XX': {
+            description: 'refused; the problem document says why',
+            content: { 'application/problem+json': { schema: problemSchema as never } },
+          },
+        },
+      })
+      app.get(r.path.replace(/\{(\w+)\}/g, ':$1'), async (c) => {
+        const actor = readActor((name) => c.req.header(name))
+        if (!mayDo(actor.role, r.act)) assertMay(actor, r.act, r.summary.toLowerCase())
+        const params = r.params ? readParams(r.params, c.req.param()) : undefined
+        const { name, content } = await r.handle({ params: params as z.output<P>, actor, services, context: c })
+        return c.body(content as never, 200, {
+          'content-type': r.contentType,
+          'content-disposition': `inline; filename="${name}"`,
+        })
       })
     },
   }

@@ -277,6 +277,20 @@ describe.each(BACKENDS)('on %s', (backend) => {
       }
     })
 
+    it('has a label, alone and on a sheet, that names what is not there', async () => {
+      const { id } = (await make({ ingredient: 'plain-syrup' })).body
+      const label = await server.file(`/api/lots/${id}/label.pdf`)
+      expect(label.headers.get('content-type')).toBe('application/pdf')
+      expect(label.text.slice(0, 5)).toBe('%PDF-')
+      expect(label.text).toContain('/MediaBox [0 0 198.42')
+      const sheet = await server.file(`/api/labels.pdf?lots=${Array(25).fill(id).join(',')}`)
+      expect(sheet.text.match(/\/MediaBox \[0 0 595.28 841.89\]/g)).toHaveLength(2)
+      expect((await server.get('/api/labels.pdf?lots=x')).problem.detail).toBe(
+        'lots: “x” names no lots; write 1 to 240 numbers like 3,4,4',
+      )
+      expect((await server.get('/api/lots/99999/label.pdf')).status).toBe(404)
+    })
+
     it('is not made by a bartender', async () => {
       const refused = await server.send(
         'POST',

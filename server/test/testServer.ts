@@ -61,6 +61,12 @@ export class TestServer {
 
   get = <T = unknown>(path: string, headers?: Record<string, string>) => this.send<T>('GET', path, undefined, headers)
 
+  /** What is answered as a file. */
+  async file(path: string): Promise<{ headers: Headers; text: string }> {
+    const response = await this.app.request(path)
+    return { headers: response.headers, text: Buffer.from(await response.arrayBuffer()).toString('latin1') }
+  }
+
   setUp = (name = 'Test Parlour') =>
     this.send<House>('POST', '/api/house', { name, ounceMl: 30, standardDrinkG: 10, wells: ['Front', 'Yard'] })
 

@@ -1,12 +1,65 @@
 import { addLotEventSchema, makeLotSchema } from '@conch/contract'
 import { lotSchema } from '@conch/core/formula/lotSchema'
+import { bySlug } from '@conch/core/house'
 import { z } from 'zod'
-import { route } from '../../http/route.ts'
+import { Refusal } from '../../http/Refusal.ts'
+import { fileRoute, route, type Services } from '../../http/route.ts'
+import { getHouse } from '../house/houseUseCases.ts'
+import { drawLabels, type Label } from './drawLabels.ts'
 import { addLotEvent, getLot, listLots, makeLot } from './lotUseCases.ts'
 
 const idParams = z.object({ id: z.coerce.number().int().min(1).max(2_147_483_647) })
 
+const MOST_LABELS = 240
+
+/** The lots of `?lots=1,2,3`, each as often as it is named. */
+async function labelsFor(ids: readonly number[], origin: string, services: Services): Promise<Label[]> {
+  const { db } = services.database
+  const house = await getHouse(db)
+  return Promise.all(
+    ids.map(async (id) => {
+      const lot = await getLot(db, id)
+      const storedIn = bySlug(house.ingredients, lot.ingredient)?.storedIn ?? 'fridge'
+      return { lot, house: house.settings.name, storedIn, url: `${origin}/lots/${id}` }
+    }),
+  )
+}
+
+function readIds(text: string | undefined): number[] {
+  const ids = (text ?? '').split(',').filter(Boolean).map(Number)
+  const isGood = ids.length > 0 && ids.length <= MOST_LABELS && ids.every((id) => Number.isInteger(id) && id > 0)
+  if (isGood) return ids
+  const message = `“${(text ?? '').slice(0, 40)}” names no lots; write 1 to ${MOST_LABELS} numbers like 3,4,4`
+  throw new Refusal('invalid', `lots: ${message}`, { fields: [{ field: 'lots', message }] })
+}
+
 export const lotRoutes = [
+  fileRoute({
+    path: '/api/lots/{id}/label.pdf',
+    summary: 'The label of a lot, 70 × 37 mm',
+    act: 'read',
+    params: idParams,
+    contentType: 'application/pdf',
+    handle: async ({ params, services, context }) => ({
+      name: `lot-${params.id}.pdf`,
+      content: await drawLabels(await labelsFor([params.id], new URL(context.req.url).origin, services), {
+        isSheet: false,
+      }),
+    }),
+  }),
+  fileRoute({
+    path: '/api/labels.pdf',
+    summary: 'A sheet of labels, A4 with 24: ?lots=3,4,4',
+    act: 'read',
+    contentType: 'application/pdf',
+    handle: async ({ services, context }) => ({
+      name: 'labels.pdf',
+      content: await drawLabels(
+        await labelsFor(readIds(context.req.query('lots')), new URL(context.req.url).origin, services),
+        { isSheet: true },
+      ),
+    }),
+  }),
   route({
     method: 'get',
     path: '/api/lots',

@@ -57,6 +57,26 @@ export const changeSchema = <T extends z.ZodType>(document: T) => z.object({ doc
 export const changeSettingsSchema = changeSchema(settingsSchema)
 export const changedSchema = z.object({ revision: revisionSchema })
 
+/* Back bar as a table */
+export const bottleTableSchema = z
+  .object({
+    csv: z.string().min(1, 'the table is empty').max(8_000_000),
+    /** Only look; all or nothing; or keep the good rows. */
+    mode: z.enum(['check', 'whole', 'good']),
+    /** The line of the file that the first row under the names is; for a file that is looked at in parts. */
+    firstLine: z.number().int().min(2).max(1_000_000).default(2),
+  })
+  .strict()
+export const bottleTableReportSchema = z.object({
+  rows: z.number().int(),
+  made: z.number().int(),
+  changed: z.number().int(),
+  same: z.number().int(),
+  saved: z.boolean(),
+  unknownColumns: z.array(z.string()),
+  problems: z.array(z.object({ line: z.number().int(), column: z.string(), message: z.string() })),
+})
+
 /* Lots */
 export const makeLotSchema = z
   .object({
@@ -171,6 +191,8 @@ export const healthSchema = z.object({
 
 export type House = z.infer<typeof houseSchema>
 export type SetUpHouse = z.infer<typeof setUpHouseSchema>
+export type BottleTable = z.infer<typeof bottleTableSchema>
+export type BottleTableReport = z.infer<typeof bottleTableReportSchema>
 export type MakeLot = z.infer<typeof makeLotSchema>
 export type AddLotEvent = z.infer<typeof addLotEventSchema>
 export type Version = z.infer<typeof versionSchema>

@@ -436,7 +436,9 @@ describe('any nest of mixes', () => {
     const { components } = ingredient.recipe
     const staying = components.map((c) => c.amount * (c.staysFraction ?? 1))
     const sum = staying.reduce((a, b) => a + b, 0)
-    components.forEach((c, i) => flatGrams(c.ingredient, (massG * (staying[i] as number)) / sum, all, into))
+    components.forEach((c, i) => {
+      flatGrams(c.ingredient, (massG * (staying[i] as number)) / sum, all, into)
+    })
   }
 
   it('keeps mass to 1e-9 and is what following every gram by hand gives', () => {

@@ -19,6 +19,15 @@ export function mlText(volumeMl: number): string {
   return `${volumeMl.toFixed(digits)} ml`
 }
 
+const moneyFormats = new Map<string, Intl.NumberFormat>()
+
+/** "€24.50", in the reader's language. Making a format is slow: one for each currency is kept. */
+export function moneyText(value: number, currency: string): string {
+  const format = moneyFormats.get(currency) ?? new Intl.NumberFormat(undefined, { style: 'currency', currency })
+  moneyFormats.set(currency, format)
+  return format.format(value)
+}
+
 /** "24 August 2026", in the reader's language. */
 export function dateText(iso: string): string {
   return new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'long', year: 'numeric' }).format(new Date(iso))

@@ -1,4 +1,6 @@
 import {
+  bottleTableReportSchema,
+  bottleTableSchema,
   changedSchema,
   changeSchema,
   changeSettingsSchema,
@@ -9,9 +11,13 @@ import {
 import { glassSchema, ingredientSchema, slugSchema, wellSchema } from '@conch/core/house/schema'
 import { z } from 'zod'
 import { Refusal } from '../../http/Refusal.ts'
-import { route } from '../../http/route.ts'
+import { fileRoute, route } from '../../http/route.ts'
+import { readBottleTable, writeBottleTable } from './bottleTable.ts'
 import { type Change, changeHouse, getHouse, type ShelfKind, setUpHouse } from './houseUseCases.ts'
 import { loadHouse } from './store.ts'
+
+/** Ten thousand long rows. */
+const MOST_TABLE_BYTES = 8_000_000
 
 const slugParams = z.object({ slug: slugSchema })
 
@@ -79,6 +85,27 @@ export const houseRoutes = [
     response: changedSchema,
     handle: ({ body, actor, services }) =>
       changeHouse({ kind: 'settings', document: body.document }, body.revision, actor, services),
+  }),
+  fileRoute({
+    path: '/api/ingredients.csv',
+    summary: 'The back bar as a table',
+    act: 'read',
+    contentType: 'text/csv; charset=utf-8',
+    handle: async ({ services }) => ({
+      name: 'back-bar.csv',
+      content: writeBottleTable((await getHouse(services.database.db)).ingredients),
+    }),
+  }),
+  route({
+    method: 'post',
+    path: '/api/ingredients.csv',
+    summary: 'Look at a table of bottles, or bring it in',
+    act: 'editHouse',
+    doing: 'bring bottles in',
+    body: bottleTableSchema,
+    mostBodyBytes: MOST_TABLE_BYTES,
+    response: bottleTableReportSchema,
+    handle: ({ body, actor, services }) => readBottleTable(body, actor, services),
   }),
   shelfRoute('wells', 'a well with its stations', wellSchema),
   shelfRoute('glasses', 'a glass', glassSchema),

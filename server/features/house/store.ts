@@ -108,6 +108,28 @@ export async function saveWell(db: Database, well: Well, revision: number): Prom
   return toSaved(rows)
 }
 
+/** Stores many at once: new ones at the end of the shelf, those that are there already in their place. */
+export async function upsertIngredients(db: Database, documents: readonly Ingredient[]): Promise<void> {
+  const [last] = await db.select({ position: max(ingredients.position) }).from(ingredients)
+  const first = (last?.position ?? -1) + 1
+  for (let i = 0; i < documents.length; i += ROWS_AT_ONCE) {
+    await db
+      .insert(ingredients)
+      .values(
+        documents
+          .slice(i, i + ROWS_AT_ONCE)
+          .map((document, n) => ({ slug: document.slug, position: first + i + n, document })),
+      )
+      .onConflictDoUpdate({
+        target: ingredients.slug,
+        set: { document: sql`excluded.document`, revision: sql`${ingredients.revision} + 1` },
+      })
+  }
+}
+
+/** A statement has at most 65,535 parameters. */
+const ROWS_AT_ONCE = 1000
+
 /** Glasses and ingredients are kept alike: a document under its slug, with a revision. */
 const shelves = { glasses, ingredients } as const
 

@@ -79,7 +79,7 @@ function drawLabel(doc: PDFKit.PDFDocument, { lot, house, storedIn, url }: Label
       .fontSize(options.size)
       .fillColor('black')
       .text(words, left, y + at, { width, height: options.height ?? options.size * 1.3, ellipsis: true })
-  line(lot.name, MARGIN, { size: 12, isBold: true, height: 29 })
+  line(lot.name, MARGIN, { size: 11, isBold: true, height: 31 })
   line(`lot ${lot.id} · ${PLACES[storedIn]}`, 38, { size: 8 })
   line(`made ${dateWords(lot.madeOn)}, ${lot.madeBy}`, 49, { size: 8 })
   line(lot.useBy ? `use by ${dateWords(lot.useBy)}` : 'no use-by', 60, { size: 10.5, isBold: true })

@@ -5,10 +5,13 @@ import {
   type Figure,
   INGREDIENT_KINDS,
   type Ingredient,
+  isWeighed,
   PLACES,
   SAFETY_DEFERRAL,
+  STOCK_STATES,
   toSlug,
 } from '@conch/core/house'
+import { type ReadFigure, readGrams, readPrice, readSize, readStrength, readSugar } from '@conch/core/reading'
 import { useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { toast } from 'sonner'
@@ -19,7 +22,7 @@ import { useWho } from '../../app/who.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
-import { NumberField } from '../../ui/NumberField.tsx'
+import { ReadField } from '../../ui/ReadField.tsx'
 import { SelectField } from '../../ui/SelectField.tsx'
 
 const NEW: Ingredient = {
@@ -37,16 +40,23 @@ const NEW: Ingredient = {
 }
 
 const FIGURES = [
-  { key: 'abvPct', label: 'Strength', unit: '% ABV', high: 100 },
-  { key: 'sugarGPer100Ml', label: 'Sugar', unit: 'g in 100 ml', high: 130 },
-  { key: 'acidGPer100Ml', label: 'Acid', unit: 'g in 100 ml, as citric', high: 100 },
-  { key: 'fatGPer100Ml', label: 'Fat', unit: 'g in 100 ml', high: 92 },
-  { key: 'otherGPer100Ml', label: 'Other solids', unit: 'g in 100 ml', high: 100 },
+  { key: 'abvPct', label: 'Strength', unit: '% ABV, or as 80 proof', read: readStrength },
+  { key: 'sugarGPer100Ml', label: 'Sugar', unit: 'g in 100, or as 65 °Bx, 620 g/l', read: readSugar },
+  { key: 'acidGPer100Ml', label: 'Acid', unit: 'g in 100, as citric', read: (t: string) => readGrams(t, 100) },
+  { key: 'fatGPer100Ml', label: 'Fat', unit: 'g in 100', read: (t: string) => readGrams(t, 100) },
+  { key: 'otherGPer100Ml', label: 'Other solids', unit: 'g in 100', read: (t: string) => readGrams(t, 100) },
 ] as const
+
+const readDays = (text: string): ReadFigure =>
+  /^\d{1,4}$/.test(text.trim()) ? { ok: true, value: Number(text) } : { ok: false, reason: 'a whole number of days' }
+const readDensity = (text: string): ReadFigure => {
+  const value = Number(text.replace(',', '.'))
+  return value >= 0.7 && value <= 1.6 ? { ok: true, value } : { ok: false, reason: '0.7 to 1.6 g/ml' }
+}
 
 /** One thing of the back bar: its figures, and how each is known. */
 export function IngredientDialog({ ingredient, onClose }: { ingredient: Ingredient | undefined; onClose: () => void }) {
-  const { house } = useHouse()
+  const { house, today } = useHouse()
   const who = useWho()
   const queryClient = useQueryClient()
   const [draft, setDraft] = useState<Ingredient>(ingredient ?? NEW)
@@ -125,7 +135,7 @@ export function IngredientDialog({ ingredient, onClose }: { ingredient: Ingredie
           </div>
           <table className="mb-3 w-full">
             <tbody>
-              {FIGURES.map(({ key, label, unit, high }) => {
+              {FIGURES.map(({ key, label, unit, read }) => {
                 const figure = draft.figures[key]
                 return (
                   <tr key={key} className="border-b border-hair/60">
@@ -133,15 +143,12 @@ export function IngredientDialog({ ingredient, onClose }: { ingredient: Ingredie
                       {label}
                     </th>
                     <td className="whitespace-nowrap">
-                      <NumberField
+                      <ReadField
                         label={label}
                         value={figure?.value ?? 0}
-                        low={0}
-                        high={high}
-                        step={1}
-                        digits={3}
+                        read={read}
                         isReadOnly={!mayEdit}
-                        onChange={(value) => setFigure(key, { value })}
+                        onChange={(value) => setFigure(key, { value: value ?? 0, on: today, by: who.name })}
                       />{' '}
                       <span className="text-sm text-soft">{unit}</span>
                     </td>
@@ -153,7 +160,7 @@ export function IngredientDialog({ ingredient, onClose }: { ingredient: Ingredie
                         onChange={(e) =>
                           setFigure(key, {
                             basis: e.target.value as Figure['basis'],
-                            on: new Date().toISOString().slice(0, 10),
+                            on: today,
                             by: who.name,
                           })
                         }
@@ -169,6 +176,114 @@ export function IngredientDialog({ ingredient, onClose }: { ingredient: Ingredie
               })}
             </tbody>
           </table>
+          <div className="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1">
+            <span>
+              <span className="text-soft">density</span>{' '}
+              <ReadField
+                label="Density"
+                isOptional
+                className="w-16"
+                value={draft.densityGPerMl?.value}
+                read={readDensity}
+                isReadOnly={!mayEdit}
+                onChange={(value) =>
+                  set({
+                    densityGPerMl:
+                      value === undefined ? undefined : { value, basis: 'measured', on: today, by: who.name },
+                  })
+                }
+              />{' '}
+              g/ml
+            </span>
+            <span>
+              <span className="text-soft">bought in</span>{' '}
+              <ReadField
+                label="Size"
+                isOptional
+                className="w-16"
+                value={draft.size}
+                read={readSize}
+                isReadOnly={!mayEdit}
+                onChange={(size) => set({ size })}
+              />{' '}
+              {isWeighed(draft.kind) ? 'g' : 'ml'} <span className="text-soft">for</span>{' '}
+              <ReadField
+                label="Price"
+                isOptional
+                className="w-16"
+                value={draft.price}
+                read={readPrice}
+                isReadOnly={!mayEdit}
+                onChange={(price) => set({ price })}
+              />{' '}
+              {house.settings.currency ?? 'EUR'}
+            </span>
+            <span>
+              <span className="text-soft">keeps</span>{' '}
+              <ReadField
+                label="Days it keeps"
+                isOptional
+                className="w-12"
+                value={draft.keepsDays}
+                read={readDays}
+                isReadOnly={!mayEdit}
+                onChange={(keepsDays) => set({ keepsDays })}
+              />{' '}
+              days
+            </span>
+            <select
+              aria-label="Stock"
+              className="inplace"
+              value={draft.stock ?? ''}
+              onChange={(e) => set({ stock: (e.target.value || undefined) as Ingredient['stock'] })}
+            >
+              <option value="">stock not counted</option>
+              {Object.entries(STOCK_STATES).map(([key, label]) => (
+                <option key={key} value={key}>
+                  {label}
+                </option>
+              ))}
+            </select>
+            {(draft.kind === 'garnish' || draft.kind === 'produce') && (
+              <label className="flex items-center gap-1.5">
+                <input
+                  type="checkbox"
+                  checked={draft.isFoodGrade ?? true}
+                  onChange={(e) => set({ isFoodGrade: e.target.checked })}
+                />
+                food grade
+              </label>
+            )}
+          </div>
+          {errors.densityGPerMl && (
+            <p role="alert" className="mb-2 text-stop">
+              {errors.densityGPerMl}
+            </p>
+          )}
+          <div className="grid gap-x-4 sm:grid-cols-2">
+            <Field label="Style">
+              {(props) => (
+                <input
+                  {...props}
+                  maxLength={80}
+                  placeholder="aged pot still"
+                  value={draft.style ?? ''}
+                  onChange={(e) => set({ style: e.target.value || undefined })}
+                />
+              )}
+            </Field>
+            <Field label="Colour">
+              {(props) => (
+                <input
+                  {...props}
+                  maxLength={40}
+                  placeholder="amber"
+                  value={draft.colour ?? ''}
+                  onChange={(e) => set({ colour: e.target.value || undefined })}
+                />
+              )}
+            </Field>
+          </div>
           {errors.figures && (
             <p role="alert" className="mb-2 text-stop">
               {errors.figures}

@@ -112,7 +112,7 @@ function PourRow({
           />
         ))}
       </span>
-      <span className="w-6">{onChange && <PourMenu {...{ document, index, pour, name, onChange }} />}</span>
+      <span className="w-6 max-sm:w-11">{onChange && <PourMenu {...{ document, index, pour, name, onChange }} />}</span>
     </li>
   )
 }

@@ -1,7 +1,7 @@
 import type { Drink, DrinkListing } from '@conch/contract'
 import { mayDo } from '@conch/contract'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { type FormEvent, useState } from 'react'
+import { type FormEvent, lazy, Suspense, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { ApiError, api } from '../../app/api.ts'
 import { drinksQuery } from '../../app/queries.ts'
@@ -13,12 +13,15 @@ import { Field } from '../../ui/Field.tsx'
 import { hasAllWords } from '../../ui/hasAllWords.ts'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
 
+const PasteSpec = lazy(() => import('./PasteSpec.tsx').then((m) => ({ default: m.PasteSpec })))
+
 /** Every drink the house ever wrote, on the menu or not. */
 export function DrinksPage() {
   const drinks = useQuery(drinksQuery)
   const who = useWho()
   const [wanted, setWanted] = useState('')
   const [isNew, setNew] = useState(false)
+  const [isPasting, setPasting] = useState(false)
   if (drinks.isPending) return <Loading what="the drinks" />
   if (!drinks.data) return <Failure error={drinks.error} onRetry={() => drinks.refetch()} />
   const found = drinks.data.filter((d) => hasAllWords(d.name, wanted))
@@ -35,9 +38,14 @@ export function DrinksPage() {
           onChange={(e) => setWanted(e.target.value)}
         />
         {mayDo(who.role, 'saveDraft') && (
-          <button type="button" className="act act-main" onClick={() => setNew(true)}>
-            New drink
-          </button>
+          <>
+            <button type="button" className="act" onClick={() => setPasting(true)}>
+              Paste a spec
+            </button>
+            <button type="button" className="act act-main" onClick={() => setNew(true)}>
+              New drink
+            </button>
+          </>
         )}
       </header>
       {drinks.data.length === 0 && (
@@ -60,6 +68,11 @@ export function DrinksPage() {
           </li>
         ))}
       </ul>
+      {isPasting && (
+        <Suspense fallback={null}>
+          <PasteSpec onClose={() => setPasting(false)} />
+        </Suspense>
+      )}
       <NewDrink isOpen={isNew} onClose={() => setNew(false)} />
     </div>
   )

@@ -7,6 +7,7 @@ import { useHouse } from '../../app/house.tsx'
 import { drinkQuery, drinksQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
 import { Composition } from '../../graphics/Composition.tsx'
+import { moneyText } from '../../graphics/format.ts'
 import { ReasonDialog } from '../../ui/ReasonDialog.tsx'
 import { LotWords } from '../lots/LotWords.tsx'
 
@@ -112,9 +113,8 @@ function Balance({ mix }: { mix: Mix }) {
     mix.evaporatedG > 0.5 ? `${g(mix.evaporatedG)} boiled off` : '',
     mix.lostG > 0.5 ? `${g(mix.lostG)} lost` : '',
   ].filter(Boolean)
-  const currency = book.settings.currency ?? 'EUR'
+  const { currency = 'EUR' } = book.settings
   const perLitre = mix.volumeMl > 0 ? (mix.cost.value / mix.volumeMl) * 1000 : 0
-  const money = new Intl.NumberFormat(undefined, { style: 'currency', currency })
   return (
     <div className="mt-3 text-sm">
       <p>
@@ -124,7 +124,7 @@ function Balance({ mix }: { mix: Mix }) {
         </b>
       </p>
       <p>
-        costs {money.format(mix.cost.value)}, {money.format(perLitre)} a litre
+        costs {moneyText(mix.cost.value, currency)}, {moneyText(perLitre, currency)} a litre
         {mix.cost.unknown.length > 0 && (
           <span className="text-soft"> without {mix.cost.unknown.join(', ')}: no price</span>
         )}

@@ -61,7 +61,7 @@ export function MixesPage() {
               <tr className="caption border-b border-ink text-right">
                 <th className="text-left font-normal">mix, and what is in it</th>
                 <th className="px-2 font-normal">°Bx</th>
-                <th className="px-2 font-normal">strength, %</th>
+                <th className="px-2 font-normal max-sm:hidden">strength, %</th>
                 <th className="px-2 font-normal max-sm:hidden">sugar, g/100 ml</th>
                 <th className="px-2 font-normal max-sm:hidden">acid, g/100 ml</th>
                 <th className="px-2 text-left font-normal">lot</th>
@@ -81,7 +81,7 @@ export function MixesPage() {
                     <Link to={`/mixes/${i.slug}`} className="block text-[1.05rem] hover:underline max-sm:min-h-11">
                       {i.name}
                     </Link>
-                    <span className="caption">{parts?.join(', ')}</span>
+                    <span className="caption max-sm:hidden">{parts?.join(', ')}</span>
                     {facts?.problems.map((p) => (
                       <span key={p} className="block text-sm text-stop">
                         {p}
@@ -89,7 +89,7 @@ export function MixesPage() {
                     ))}
                   </th>
                   <td className="px-2">{facts?.brix?.toFixed(1) ?? '—'}</td>
-                  <td className="px-2">{dot(i.figures.abvPct.value, 1)}</td>
+                  <td className="px-2 max-sm:hidden">{dot(i.figures.abvPct.value, 1)}</td>
                   <td className="px-2 max-sm:hidden">{dot(i.figures.sugarGPer100Ml.value, 1)}</td>
                   <td className="px-2 max-sm:hidden">{dot(i.figures.acidGPer100Ml.value, 2)}</td>
                   <td className="px-2 text-left">

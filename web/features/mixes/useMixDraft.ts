@@ -28,6 +28,7 @@ export interface MixDraft {
   save: () => Promise<void>
 }
 
+const isSame = (a: Ingredient, b: Ingredient) => JSON.stringify(a) === JSON.stringify(b)
 const keyOf = (slug: string) => `conch:mix:${slug}`
 
 /** A mix being changed on this device: kept through a reload until it is saved or dropped. */
@@ -63,7 +64,7 @@ export function useMixDraft(saved: Ingredient & { recipe: Recipe }): MixDraft {
       const before = past[past.length - 1]
       if (!before || !kept) return
       setPast(past.slice(0, -1))
-      setKept(past.length === 1 ? undefined : { ...kept, document: before })
+      setKept(isSame(before, saved) ? undefined : { ...kept, document: before })
     },
     drop: forget,
     save: async () => {

@@ -1,0 +1,169 @@
+/** Prep: an old recipe read, a two-level mix made with the scale, what its lot does to a drink. */
+
+import type { House } from '@conch/contract'
+import type { Page } from '@playwright/test'
+import { draftSaved, expect, figure, test } from './house.ts'
+
+/** Puts a weight on the simulated pan. */
+async function putOnPan(page: Page, grams: number) {
+  const pan = page.getByRole('textbox', { name: 'On the pan' })
+  await pan.fill(String(grams))
+  await pan.press('Enter')
+}
+
+for (const [theme, width, height] of [
+  ['chart', 1280, 800],
+  ['lantern', 390, 844],
+] as const) {
+  test(`an old recipe, a two-level mix, a sweeter lot, and what it did to the drink (${theme}, ${width}×${height})`, async ({
+    demo,
+    page,
+  }) => {
+    await page.setViewportSize({ width, height })
+    await page.addInitScript((t) => localStorage.setItem('conch:theme', t), theme)
+    await page.goto(`${demo.url}/drinks`)
+
+    // Pasted as it is written: what is sure is matched, the rest asks.
+    await page.getByRole('button', { name: 'Paste a spec' }).click()
+    await page
+      .getByLabel('The spec as text')
+      .fill(
+        'Quarantine Flag\n45 ml / 3 oz Tamber Gold Seal\nhalf a lime\n1 oz orgeat\n1½ oz coconut cream mix\nFlash blend with 120 g crushed ice for 4 seconds, open pour into a reed glass\nGarnish: mint',
+      )
+    const read = page.getByRole('list', { name: 'What was read' })
+    await expect(read.getByText('3 oz (90 ml) is not 45 ml (45 ml): twice as much')).toBeVisible()
+    await expect(
+      read.getByText(/a count of fruit is not a measure: 26 ml each, by the house’s pressings/),
+    ).toBeVisible()
+    await expect(read.getByText('as written: 45 ml / 3 oz Tamber Gold Seal')).toBeVisible()
+    const begin = page.getByRole('button', { name: 'Begin with this' })
+    await expect(page.getByText('1 line asks something')).toBeVisible()
+    await expect(begin).toBeDisabled()
+    await read.getByRole('button', { name: 'Marsh & Daughter orgeat' }).click()
+    await begin.click()
+    await expect(page.getByRole('textbox', { name: 'Amount of Coconut cream mix' })).toHaveValue('1½ oz')
+    await expect(page.getByText('stir before every pour: Coconut cream mix')).toBeVisible()
+    await page.getByRole('button', { name: 'Hold this glass as the standard' }).click()
+    await draftSaved(page)
+    const before = await figure(page, 'sweetGPer100Ml')
+
+    // The mix is made of a syrup that is made here, too.
+    await page.goto(`${demo.url}/mixes/coconut-cream-mix`)
+    await expect(page.getByRole('img', { name: /Coconut cream mix, in 100 g: sugar/ })).toBeVisible()
+    await expect(page.getByText('▲ contains coconut')).toBeVisible()
+    await expect(page.getByRole('link', { name: 'Quarantine Flag' })).toBeVisible()
+    await page.getByRole('link', { name: 'Make a lot' }).click()
+    await page.getByLabel('Size of the batch').selectOption('to a weight')
+    await page.getByRole('textbox', { name: 'Yield in g' }).fill('800')
+    await page.getByRole('heading', { level: 1 }).click()
+    await page.keyboard.press('d')
+    await expect(page.getByRole('region', { name: 'Devices' })).toBeVisible()
+    const weigh = page.getByRole('list', { name: 'To weigh' })
+    const planned = await weigh.getByRole('listitem').first().locator('span').first().textContent()
+    await putOnPan(page, Number.parseFloat(planned ?? ''))
+    await page.getByRole('button', { name: 'Take Coconut cream, unsweetened from the scale' }).click()
+    await expect(weigh.getByText('g weighed')).toBeVisible()
+    // The scale was tared: a heavy hand with the syrup is seen.
+    await expect(page.getByLabel('The scale shows')).toHaveText('0 g')
+    await putOnPan(page, Number.parseFloat(planned ?? '') + 600)
+    await page.getByRole('button', { name: 'Take Rich demerara syrup from the scale' }).click()
+    await expect(weigh.getByText(/g too much/)).toBeVisible()
+    const prism = page.getByRole('textbox', { name: 'On the prism' })
+    await prism.fill('39.4')
+    await prism.press('Enter')
+    await page.getByRole('button', { name: 'Read the refractometer' }).click()
+    // Half made, it survives a reload.
+    await page.reload()
+    await expect(weigh.getByText(/g too much/)).toBeVisible()
+    await page.getByRole('button', { name: 'Write the lot down' }).click()
+
+    // The lot: what differs from the recipe, its use-by, its label.
+    await expect(page.getByRole('heading', { name: 'Coconut cream mix, lot 13' })).toBeVisible()
+    await expect(page.getByRole('row', { name: /dissolved, °Bx .* 39\.4 \+5\.\d/ })).toBeVisible()
+    await expect(page.getByText('contains coconut')).toBeVisible()
+    const label = await page.request.get(`${demo.url}/api/lots/13/label.pdf`)
+    expect((await label.body()).subarray(0, 5).toString()).toBe('%PDF-')
+
+    // The drink follows, and the margin says why.
+    await page.goto(`${demo.url}/drinks/quarantine-flag`)
+    await expect.poll(() => figure(page, 'sweetGPer100Ml')).toBeGreaterThan(before + 0.3)
+    await expect(
+      page.getByText(/Coconut cream mix, lot 13, is 5\.\d °Bx sweeter than its recipe: .*sweet \+\d\.\d g\/100 ml/),
+    ).toBeVisible()
+    expect(await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)).toBe(
+      0,
+    )
+  })
+}
+
+test('a recipe is changed with undo, refused in a circle, kept through a reload', async ({ demo, page }) => {
+  await page.goto(`${demo.url}/mixes/demerara-rich`)
+  const brix = page
+    .getByRole('row', { name: /dissolved/ })
+    .locator('td')
+    .first()
+  await expect(brix).toHaveText('65.1 °Bx')
+  await expect(page.getByText(/will crystallise/)).toBeVisible()
+  const water = page.getByRole('textbox', { name: 'Amount of Water' })
+  await water.fill('700')
+  await expect(brix).toHaveText('58.2 °Bx')
+  await expect(page.getByText(/will crystallise/)).toBeHidden()
+  await page.reload()
+  await expect(water).toHaveValue('700')
+  await page.getByRole('button', { name: 'Add a component' }).click()
+  await page.getByPlaceholder('rum, lime, syrup …').fill('coconut cream mix')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText(/goes round in a circle: Rich demerara syrup → Coconut cream mix → Rich/)).toBeVisible()
+  await page.getByRole('button', { name: 'Save the recipe' }).click()
+  await expect(page.getByRole('alert').filter({ hasText: 'document.recipe' })).toContainText('goes round in a circle')
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await page.getByRole('button', { name: 'Save the recipe' }).click()
+  await expect(page.getByRole('link', { name: 'Make a lot' })).toBeVisible()
+  // The lot that is poured stays what it was made as.
+  await expect(
+    page
+      .getByRole('row', { name: /dissolved/ })
+      .locator('td')
+      .last(),
+  ).toHaveText('65.6 °Bx')
+})
+
+test('a discarded lot no longer colours the drinks it touched', async ({ demo, page }) => {
+  await page.goto(`${demo.url}/drinks/brass-ferry`)
+  await expect(page.getByText(/Honey mix: lot 7 of .* was to be used by/)).toBeVisible()
+  await page.goto(`${demo.url}/lots/7`)
+  await page.getByRole('button', { name: 'Discard …' }).click()
+  await page.getByRole('dialog').getByRole('button', { name: 'Discard it' }).click()
+  await expect(page.getByText('Say in a few words why.')).toBeVisible()
+  await page.getByLabel('Why').fill('a week past its date')
+  await page.getByRole('dialog').getByRole('button', { name: 'Discard it' }).click()
+  await expect(page.getByText('discarded: a week past its date')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Discard …' })).toHaveCount(0)
+  await page.goto(`${demo.url}/drinks/brass-ferry`)
+  expect(await figure(page, 'strengthPct')).toBeGreaterThan(5)
+  await expect(page.getByText(/was to be used by/)).toHaveCount(0)
+})
+
+test('a table of bottles is looked at row by row before anything is kept', async ({ demo, page }, info) => {
+  const { writeFileSync } = await import('node:fs')
+  const file = info.outputPath('bottles.csv')
+  const rows = Array.from({ length: 900 }, (_, i) => `Crate Rum ${i},${i === 450 ? '300' : '80 proof'},70 cl`)
+  writeFileSync(file, `name,strength,size\n${rows.join('\n')}\n`)
+  await page.goto(`${demo.url}/back-bar`)
+  await page.getByRole('button', { name: 'As a table …' }).click()
+  await page.getByLabel('Look at a file …').setInputFiles(file)
+  const found = page.getByRole('region', { name: 'What was found' })
+  await expect(found.getByText('900 rows, 899 new')).toBeVisible()
+  await expect(found.getByRole('row', { name: '452 strength “300” is 300 % ABV; at most 100' })).toBeVisible()
+  expect((await demo.send<House>('GET', '/api/house')).body.ingredients.some((i) => i.slug === 'crate-rum-1')).toBe(
+    false,
+  )
+  await found.getByRole('button', { name: 'Keep the 899 good rows' }).click()
+  await expect(page.getByText('974 things')).toBeVisible()
+  await page.getByLabel('Find on the back bar').fill('crate rum 77')
+  await page.getByLabel('Pick Crate Rum 77', { exact: true }).check()
+  await page.getByLabel('Set the stock of what is picked').selectOption('out')
+  await expect(page.getByRole('row', { name: /Crate Rum 77 out/ })).toBeVisible()
+  await page.getByRole('button', { name: 'Take it back' }).click()
+  await expect(page.getByRole('row', { name: /Crate Rum 77 out/ })).toHaveCount(0)
+})

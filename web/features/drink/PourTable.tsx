@@ -1,11 +1,13 @@
 import type { DrinkDocument, DrinkResult, PourLine } from '@conch/core/drink'
-import { bySlug } from '@conch/core/house'
+import { bySlug, type HouseBook } from '@conch/core/house'
 import { volumeMlOfAmount } from '@conch/core/measure'
 import { DropdownMenu as Menu } from 'radix-ui'
+import { useState } from 'react'
 import { mlText } from '../../graphics/format.ts'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
 import { AmountField } from './AmountField.tsx'
 import * as edits from './edits.ts'
+import { isSweet, SubstituteDialog } from './SubstituteDialog.tsx'
 import type { SpecSheetProps } from './specSheetProps.ts'
 
 const SHARES = [
@@ -112,7 +114,9 @@ function PourRow({
           />
         ))}
       </span>
-      <span className="w-6 max-sm:w-11">{onChange && <PourMenu {...{ document, index, pour, name, onChange }} />}</span>
+      <span className="w-6 max-sm:w-11">
+        {onChange && <PourMenu {...{ document, book, index, pour, name, onChange }} pouredMl={ml ?? 0} />}
+      </span>
     </li>
   )
 }
@@ -132,12 +136,16 @@ const MENU_ITEM =
 
 function PourMenu({
   document,
+  book,
   index,
   pour,
+  pouredMl,
   name,
   onChange,
 }: {
   document: DrinkDocument
+  book: HouseBook
+  pouredMl: number
   index: number
   pour: PourLine
   name: string
@@ -152,46 +160,71 @@ function PourMenu({
       {words}
     </Menu.Item>
   )
+  const [isSubstituting, setSubstituting] = useState(false)
+  const slug = pour.ingredient
   return (
-    <Menu.Root>
-      <Menu.Trigger
-        className="flex h-7 w-6 items-center justify-center text-soft hover:bg-shallow max-sm:h-11 max-sm:w-11"
-        aria-label={`More for ${name}`}
-      >
-        <svg width="4" height="16" viewBox="0 0 4 16" aria-hidden="true">
-          <path d="M2 2v.01M2 8v.01M2 14v.01" stroke="currentColor" strokeWidth="3" strokeLinecap="round" />
-        </svg>
-      </Menu.Trigger>
-      <Menu.Portal>
-        <Menu.Content align="end" className="z-30 min-w-48 border border-ink bg-paper py-1">
-          <Menu.Item
-            className={MENU_ITEM}
-            disabled={index === 0}
-            onSelect={() => onChange(edits.movePour(document, index, -1))}
-          >
-            Earlier in the build
-          </Menu.Item>
-          <Menu.Item
-            className={MENU_ITEM}
-            disabled={index === document.pours.length - 1}
-            onSelect={() => onChange(edits.movePour(document, index, 1))}
-          >
-            Later in the build
-          </Menu.Item>
-          <Menu.Separator className="my-1 border-t border-hair" />
-          {into('tin', 'Chilled with the rest')}
-          {into('glass', 'Into the glass')}
-          {into('float', 'Floated on top')}
-          <Menu.Separator className="my-1 border-t border-hair" />
-          <Menu.Item
-            className={`${MENU_ITEM} text-stop`}
-            disabled={document.pours.length === 1}
-            onSelect={() => onChange(edits.removePour(document, index))}
-          >
-            Leave it out
-          </Menu.Item>
-        </Menu.Content>
-      </Menu.Portal>
-    </Menu.Root>
+    <>
+      <Menu.Root>
+        <Menu.Trigger
+          className="flex h-7 w-6 items-center justify-center text-soft hover:bg-shallow max-sm:h-11 max-sm:w-11"
+          aria-label={`More for ${name}`}
+        >
+          <svg width="4" height="16" viewBox="0 0 4 16" aria-hidden="true">
+            <path d="M2 2v.01M2 8v.01M2 14v.01" stroke="currentColor" strokeWidth="3" strokeLinecap="round" />
+          </svg>
+        </Menu.Trigger>
+        <Menu.Portal>
+          <Menu.Content align="end" className="z-30 min-w-48 border border-ink bg-paper py-1">
+            <Menu.Item
+              className={MENU_ITEM}
+              disabled={index === 0}
+              onSelect={() => onChange(edits.movePour(document, index, -1))}
+            >
+              Earlier in the build
+            </Menu.Item>
+            <Menu.Item
+              className={MENU_ITEM}
+              disabled={index === document.pours.length - 1}
+              onSelect={() => onChange(edits.movePour(document, index, 1))}
+            >
+              Later in the build
+            </Menu.Item>
+            <Menu.Separator className="my-1 border-t border-hair" />
+            {into('tin', 'Chilled with the rest')}
+            {into('glass', 'Into the glass')}
+            {into('float', 'Floated on top')}
+            {slug && isSweet(bySlug(book.ingredients, slug)) && (
+              <>
+                <Menu.Separator className="my-1 border-t border-hair" />
+                <Menu.Item className={MENU_ITEM} onSelect={() => setSubstituting(true)}>
+                  Another one, as sweet …
+                </Menu.Item>
+              </>
+            )}
+            <Menu.Separator className="my-1 border-t border-hair" />
+            <Menu.Item
+              className={`${MENU_ITEM} text-stop`}
+              disabled={document.pours.length === 1}
+              onSelect={() => onChange(edits.removePour(document, index))}
+            >
+              Leave it out
+            </Menu.Item>
+          </Menu.Content>
+        </Menu.Portal>
+      </Menu.Root>
+      {isSubstituting && slug && (
+        <SubstituteDialog
+          slug={slug}
+          pouredMl={pouredMl}
+          unit={pour.amount?.unit ?? 'ml'}
+          book={book}
+          onClose={() => setSubstituting(false)}
+          onTake={(ingredient, amount) => {
+            setSubstituting(false)
+            onChange(edits.changePour(document, index, { ingredient, amount, volumeMl: undefined, figures: undefined }))
+          }}
+        />
+      )}
+    </>
   )
 }

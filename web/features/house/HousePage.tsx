@@ -12,6 +12,7 @@ import { useWho } from '../../app/who.ts'
 import { sectionPath } from '../../graphics/glassGeometry.ts'
 import { NumberField, type NumberFieldProps } from '../../ui/NumberField.tsx'
 import { GlassDialog } from './GlassDialog.tsx'
+import { Measures } from './Measures.tsx'
 
 /** Settings, wells with their stations, and the glasses, drawn to one scale. */
 export function HousePage() {
@@ -29,6 +30,7 @@ export function HousePage() {
         )}
       </header>
       <Settings mayEdit={mayEdit} />
+      <MeasuresOfTheHouse mayEdit={mayEdit} />
       <div className="grid gap-x-10 xl:grid-cols-2">
         {house.wells.map((well) => (
           <WellSheet key={well.slug} well={well} mayEdit={mayEdit} />
@@ -78,8 +80,6 @@ function Settings({ mayEdit }: { mayEdit: boolean }) {
   return (
     <p className="mb-4 flex flex-wrap gap-x-6 gap-y-1 border-y border-hair py-2">
       {row('ounce', settings.kit.ounceMl, 'ml', 25, 35, (ounceMl) => kit({ ounceMl }), 0.5)}
-      {row('bar spoon', settings.kit.barSpoonMl, 'ml', 0.5, 10, (barSpoonMl) => kit({ barSpoonMl }), 0.1)}
-      {row('dash', settings.kit.dashMl, 'ml', 0.1, 3, (dashMl) => kit({ dashMl }), 0.05)}
       {row('standard drink', settings.standardDrinkG, 'g', 6, 20, (standardDrinkG) => put({ standardDrinkG }))}
       {row(
         'a word above',
@@ -96,6 +96,17 @@ function Settings({ mayEdit }: { mayEdit: boolean }) {
         put({ freezerTemperatureC }),
       )}
     </p>
+  )
+}
+
+function MeasuresOfTheHouse({ mayEdit }: { mayEdit: boolean }) {
+  const { house } = useHouse()
+  const save = useSave()
+  return (
+    <Measures
+      mayEdit={mayEdit}
+      onChange={(change) => save('/api/house/settings', { ...house.settings, ...change }, house.revisions.settings)}
+    />
   )
 }
 

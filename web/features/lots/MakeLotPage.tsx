@@ -8,6 +8,7 @@ import {
   lotFiguresOf,
   type Mix,
   MOST_ABV_FOR_BRIX_PCT,
+  type Recipe,
 } from '@conch/core/formula'
 import { bySlug, type Ingredient } from '@conch/core/house'
 import { useEffect, useState } from 'react'
@@ -85,6 +86,7 @@ function MakeSheet({ ingredient, mix }: { ingredient: Ingredient; mix: Mix | und
             </p>
           )}
           <WeighList mix={mix} factor={factor} lot={lot} onWeigh={(weighedG) => set({ weighedG })} />
+          <Steps steps={ingredient.recipe?.steps ?? []} />
         </>
       ) : (
         <Pressing ingredient={ingredient} lot={lot} onChange={set} />
@@ -244,6 +246,23 @@ function WeighList({
           </li>
         )
       })}
+    </ol>
+  )
+}
+
+function Steps({ steps }: { steps: NonNullable<Recipe['steps']> }) {
+  if (steps.length === 0) return null
+  return (
+    <ol aria-label="What is done" className="mt-4 list-decimal space-y-1 pl-6 text-lg">
+      {steps.map((s) => (
+        <li key={s.text}>
+          {s.text}
+          <span className="text-soft">
+            {s.temperatureC !== undefined && `, ${s.temperatureC} °C`}
+            {s.minutes !== undefined && `, ${s.minutes} min`}
+          </span>
+        </li>
+      ))}
     </ol>
   )
 }

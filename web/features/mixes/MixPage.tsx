@@ -1,11 +1,13 @@
 import { mayDo } from '@conch/contract'
 import { createMixer, currentLots, lotFiguresOf, type Recipe } from '@conch/core/formula'
 import { bySlug, type Ingredient, PLACES } from '@conch/core/house'
+import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
 import { Failure } from '../../ui/States.tsx'
+import { AdjustDialog } from './AdjustDialog.tsx'
 import { MixMargin } from './MixMargin.tsx'
 import { RecipeSheet } from './RecipeSheet.tsx'
 import { useMixDraft } from './useMixDraft.ts'
@@ -31,6 +33,7 @@ function OpenMix({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
   const current = currentLots(house.lots, today)
   const mixer = createMixer(shelf, { lotOf: (s) => lotFiguresOf(current.get(s)) })
   const fresh = mixer.freshMixOf(saved.slug)
+  const [adjusting, setAdjusting] = useState<'fortify' | 'sharpen'>()
 
   useCommands(
     () => [
@@ -122,6 +125,25 @@ function OpenMix({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
           self={saved.slug}
           onChange={mayEdit ? draft.changeRecipe : undefined}
         />
+        {mayEdit && fresh.ok && (
+          <p className="no-print mt-4 flex flex-wrap gap-2">
+            <button type="button" className="act" onClick={() => setAdjusting('fortify')}>
+              Fortify …
+            </button>
+            <button type="button" className="act" onClick={() => setAdjusting('sharpen')}>
+              Sharpen …
+            </button>
+          </p>
+        )}
+        {adjusting && fresh.ok && (
+          <AdjustDialog
+            how={adjusting}
+            mix={fresh.mix}
+            recipe={recipe}
+            onClose={() => setAdjusting(undefined)}
+            onRecipe={draft.changeRecipe}
+          />
+        )}
       </div>
       <MixMargin mix={mix} fresh={fresh} shelf={shelf} onChange={mayEdit ? draft.change : undefined} />
     </div>

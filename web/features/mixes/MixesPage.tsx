@@ -41,6 +41,16 @@ export function MixesPage() {
           value={wanted}
           onChange={(e) => setWanted(e.target.value)}
         />
+        {house.lots.length > 0 && (
+          <a
+            className="act"
+            href={`/api/labels.pdf?lots=${house.lots.map((l) => l.id).join(',')}`}
+            target="_blank"
+            rel="noreferrer"
+          >
+            Labels of all open lots
+          </a>
+        )}
         {mayDo(who.role, 'editHouse') && (
           <button type="button" className="act act-main" onClick={() => setNew(true)}>
             New mix

@@ -12,7 +12,8 @@ import { gzipSync } from 'node:zlib'
 import { houseFileSchema } from '@conch/contract'
 import { METHODS, runStage, type StageParameters } from '@conch/core/cold'
 import { type DrinkDocument, glassFor } from '@conch/core/drink'
-import type { HouseBook } from '@conch/core/house'
+import { createMixer, resolveHouse } from '@conch/core/formula'
+import type { Ingredient } from '@conch/core/house'
 import { enthalpyJOf, freezingPointCOf, liquidFromFigures, temperatureCFromEnthalpy } from '@conch/core/liquid'
 import { Bench } from 'tinybench'
 import { DEMO } from '../server/database/paths.ts'
@@ -36,12 +37,8 @@ const ms = (value: number | undefined) =>
   value === undefined ? 'not measured' : `${value.toFixed(value < 10 ? 3 : 0)} ms`
 
 const file = houseFileSchema.parse(readHouseFolder(DEMO))
-const book: HouseBook = {
-  settings: file.settings,
-  wells: file.wells,
-  glasses: file.glasses,
-  ingredients: file.ingredients,
-}
+const { settings, wells, glasses, ingredients } = file
+const book = resolveHouse({ settings, wells, glasses, ingredients, lots: [] }, '2026-09-01')
 const documents: DrinkDocument[] = file.drinks.flatMap((d) => d.versions.map((v) => v.document))
 
 async function medianMs(name: string, work: () => void): Promise<number> {
@@ -123,6 +120,73 @@ async function benchModel(): Promise<void> {
   say('ours against odex at equal error', `${(peerMs / oursMs).toFixed(2)} × as fast`)
 }
 
+/** Two thousand mixes in six layers, each of three things of the layers below. */
+function manyMixes(): Ingredient[] {
+  const bought = ingredients.filter((i) => !i.recipe && i.figures.abvPct.value < 60).slice(0, 40)
+  const figures = bought[0]?.figures as Ingredient['figures']
+  const layers = Array.from({ length: 6 }, (_, depth) =>
+    Array.from({ length: depth === 5 ? 335 : 333 }, (_, n) => `mix-${depth}-${n}`),
+  )
+  const mixes = layers.flatMap((layer, depth) =>
+    layer.map((slug, n): Ingredient => {
+      const below = depth === 0 ? bought.map((i) => i.slug) : (layers[depth - 1] as string[])
+      const components = [0, 1, 2].map((k) => ({
+        ingredient: below[(7 * n + 11 * k) % below.length] as string,
+        amount: 100 + 10 * k,
+      }))
+      return {
+        slug,
+        name: slug,
+        kind: 'houseMix',
+        figures,
+        storedIn: 'fridge',
+        allergens: [],
+        formerNames: [],
+        recipe: { by: 'weight', components },
+      }
+    }),
+  )
+  return [...bought, ...mixes]
+}
+
+async function benchMixes(): Promise<void> {
+  const shelf = manyMixes()
+  const mixes = shelf.filter((i) => i.recipe)
+  const resolveAll = () => {
+    const mixer = createMixer(shelf)
+    let depth = 0
+    for (const { slug } of mixes) {
+      const result = mixer.mixOf(slug)
+      if (!result.ok) throw new Error(result.problems[0]?.message)
+      depth = Math.max(depth, result.mix.depth)
+    }
+    if (depth !== 6) throw new Error(`nested ${depth} deep, not 6`)
+  }
+  say(
+    `${mixes.length} mixes nested 6 deep, all resolved, median`,
+    ms(await medianMs('mixes', resolveAll)),
+    'under 300 ms',
+  )
+}
+
+async function benchTable(port: number): Promise<void> {
+  const rows = Array.from({ length: 5000 }, (_, i) => `Bench Rum ${i},spirit,${40 + (i % 30)},70 cl,${15 + (i % 40)}`)
+  const csv = `name,kind,strength,size,price\n${rows.join('\n')}\n`
+  const send = async (mode: string) => {
+    const startedAt = performance.now()
+    const response = await fetch(`http://localhost:${port}/api/ingredients.csv`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ csv, mode }),
+    })
+    const report = (await response.json()) as { made: number }
+    if (report.made !== 5000) throw new Error(`${report.made} bottles, not 5000`)
+    return performance.now() - startedAt
+  }
+  const lookedMs = await send('check')
+  say('5,000 bottles of CSV: looked at, then brought in', `${ms(lookedMs)}, ${ms(await send('whole'))}`, 'under 10 s')
+}
+
 async function startServer(directory: string, port: number): Promise<{ readyMs: number; stop: () => Promise<void> }> {
   const startedAt = performance.now()
   const env = { ...process.env, PORT: String(port), CONCH_DATA: directory, DATABASE_URL: '' }
@@ -157,6 +221,7 @@ async function benchServerAndPage(): Promise<void> {
     if (i < 4) await again.stop()
     else {
       await benchKeys(port)
+      await benchTable(port)
       await again.stop()
     }
   }
@@ -221,5 +286,6 @@ console.log(
   `Node ${process.version}, ${cpus().length} cores, ${cpus()[0]?.model ?? ''}, ${execFileSync('git', ['rev-parse', '--short', 'HEAD'], { cwd: ROOT, encoding: 'utf8' }).trim()}\n`,
 )
 await benchModel()
+await benchMixes()
 await benchServerAndPage()
 measureScripts()

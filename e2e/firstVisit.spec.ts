@@ -122,6 +122,11 @@ for (const theme of ['chart', 'lantern']) {
       '/editions/1',
       '/editions/1/brass-ferry',
       '/back-bar',
+      '/mixes',
+      '/mixes/butter-mix',
+      '/mixes/butter-mix/make',
+      '/mixes/lime-juice/make',
+      '/lots/8',
       '/house',
     ]) {
       await page.goto(demo.url + path)

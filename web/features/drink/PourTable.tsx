@@ -1,6 +1,6 @@
 import type { DrinkDocument, DrinkResult, PourLine } from '@conch/core/drink'
 import { bySlug, type HouseBook } from '@conch/core/house'
-import { volumeMlOfAmount } from '@conch/core/measure'
+import { amountText, volumeMlOfAmount } from '@conch/core/measure'
 import { DropdownMenu as Menu } from 'radix-ui'
 import { useState } from 'react'
 import { mlText } from '../../graphics/format.ts'
@@ -9,6 +9,7 @@ import { AmountField } from './AmountField.tsx'
 import * as edits from './edits.ts'
 import { isSweet, SubstituteDialog } from './SubstituteDialog.tsx'
 import type { SpecSheetProps } from './specSheetProps.ts'
+import { flagsOf, TypedLine } from './TypedLine.tsx'
 
 const SHARES = [
   { key: 'alcoholFraction', label: 'alcohol' },
@@ -37,11 +38,14 @@ export function PourTable({ document, book, result, onChange }: SpecSheetProps) 
         ))}
       </ol>
       {onChange && (
-        <IngredientPicker ingredients={book.ingredients} onPick={(slug) => onChange(edits.addPour(document, slug))}>
-          <button type="button" className="act act-quiet mt-0.5 ml-[6.500rem] text-soft">
-            Add a pour
-          </button>
-        </IngredientPicker>
+        <div className="flex flex-wrap items-baseline gap-x-2">
+          <IngredientPicker ingredients={book.ingredients} onPick={(slug) => onChange(edits.addPour(document, slug))}>
+            <button type="button" className="act act-quiet mt-0.5 ml-[6.500rem] text-soft">
+              Add a pour
+            </button>
+          </IngredientPicker>
+          <TypedLine book={book} onPour={(pour) => onChange({ ...document, pours: [...document.pours, pour] })} />
+        </div>
       )}
     </div>
   )
@@ -67,10 +71,11 @@ function PourRow({
   const ml = pour.volumeMl ?? (pour.amount && volumeMlOfAmount(pour.amount, kit, document.partMl))
   const amount = pour.amount ?? { value: pour.volumeMl ?? 0, unit: 'ml' as const }
   const isMl = amount.unit === 'ml'
+  const flags = flagsOf(pour, book, document.serves)
   const isAssumed = (share?.assumed.length ?? 0) > 0
   return (
     <li
-      className="flex items-center gap-3 border-b border-hair/60 py-[3px] max-sm:flex-wrap max-sm:gap-x-2"
+      className={`flex items-center gap-3 border-b border-hair/60 py-[3px] max-sm:flex-wrap max-sm:gap-x-2 ${flags.length > 0 ? 'flex-wrap' : ''}`}
       data-pour={pour.ingredient}
     >
       <AmountField
@@ -105,6 +110,30 @@ function PourRow({
           </span>
         )}
       </span>
+      {flags.map((flag) => (
+        <span
+          key={flag.text}
+          className="order-last flex w-full items-center gap-2 pl-[11.500rem] text-sm text-mind max-sm:pl-0"
+        >
+          ▲ {flag.text}
+          {flag.likely && onChange && (
+            <button
+              type="button"
+              className="act min-h-8 text-sm text-ink"
+              onClick={() =>
+                flag.likely &&
+                onChange(
+                  edits.changePour(document, index, {
+                    amount: { ...flag.likely, asWritten: pour.amount?.asWritten ?? amountText(flag.likely) },
+                  }),
+                )
+              }
+            >
+              take {amountText(flag.likely)}
+            </button>
+          )}
+        </span>
+      ))}
       <span className="flex gap-2 max-sm:hidden">
         {SHARES.map((s) => (
           <ShareBar

@@ -11,6 +11,7 @@ import { useHouse } from '../../app/house.tsx'
 import { drinkQuery, drinksQuery } from '../../app/queries.ts'
 import { mlText } from '../../graphics/format.ts'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
+import { useFruitMl } from '../../shelf/useFruitMl.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { Field } from '../../ui/Field.tsx'
 import { type Answer, type Answers, ingredientOf, openQuestions, toDocument } from './pastedDrink.ts'
@@ -25,7 +26,7 @@ Garnish: mint`
 
 /** A recipe pasted as text: every line is read as it stands, matched, or asks. */
 export function PasteSpec({ onClose }: { onClose: () => void }) {
-  const { book, house } = useHouse()
+  const { book } = useHouse()
   const [text, setText] = useState('')
   const [answers, setAnswers] = useState<Answers>({})
   const [name, setName] = useState<string>()
@@ -33,18 +34,15 @@ export function PasteSpec({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate()
   const queryClient = useQueryClient()
   const documents = useHouseDocuments()
+  const fruitMl = useFruitMl()
   const spec = useMemo(
     () =>
       readSpec(text, {
         book,
         documents,
-        fruitMl: (fruit) => {
-          const juice = house.ingredients.find((i) => i.fruit?.name === fruit)
-          const each = juice && house.fruitYields[juice.slug]
-          return each && { ml: Number(each.mlPerFruit.toFixed(1)), basis: each.basis }
-        },
+        fruitMl,
       }),
-    [text, book, documents, house],
+    [text, book, documents, fruitMl],
   )
   const answer = (index: number, change: Answer) =>
     setAnswers({ ...answers, [index]: { ...answers[index], ...change } })

@@ -1,0 +1,84 @@
+import type { PourLine } from '@conch/core/drink'
+import { bySlug, type HouseBook, isWeighed } from '@conch/core/house'
+import { amountText, type LineFlag, type ReadLine, readLine } from '@conch/core/measure'
+import { flagUnusual, matchIngredient, sureMatch } from '@conch/core/reading'
+import { useState } from 'react'
+import { useFruitMl } from '../../shelf/useFruitMl.ts'
+
+/** What is odd about a pour as it stands: its own words disagree, or nobody pours so much of it. */
+export function flagsOf(pour: PourLine, book: HouseBook, serves: number): LineFlag[] {
+  if (!pour.amount || !pour.ingredient) return []
+  const written = pour.amount.asWritten ? readLine(pour.amount.asWritten, { kit: book.settings.kit }).flags : []
+  // A word that was looked at and left is still shown: the two amounts stand on the card.
+  const line = {
+    asWritten: '',
+    amount: pour.amount,
+    words: '',
+    flags: written.filter((f) => f.code === 'unitsDisagree' && f.likely?.value !== pour.amount?.value),
+    matches: [],
+    sure: undefined,
+  }
+  flagUnusual(line, pour.ingredient, serves, { book, documents: [] })
+  return line.flags
+}
+
+interface TypedLineProps {
+  book: HouseBook
+  onPour: (pour: PourLine) => void
+}
+
+/** A pour typed as books write it: read while one types, added with Enter. */
+export function TypedLine({ book, onPour }: TypedLineProps) {
+  const [text, setText] = useState('')
+  const fruitMl = useFruitMl()
+  const read: ReadLine | undefined = text.trim() ? readLine(text, { kit: book.settings.kit, fruitMl }) : undefined
+  const shelf = book.ingredients.filter((i) => !isWeighed(i.kind))
+  const matches = read ? matchIngredient(read.words, shelf) : []
+  const sure = sureMatch(matches)
+  const add = (slug: string) => {
+    if (!read?.amount) return
+    onPour({ ingredient: slug, amount: { ...read.amount, asWritten: text.trim().slice(0, 60) }, into: 'tin' })
+    setText('')
+  }
+  const hint = () => {
+    if (!read) return undefined
+    if (!read.amount) return read.words.length > 2 ? (read.flags[0]?.text ?? '') : ''
+    const name = bySlug(book.ingredients, sure)?.name
+    const flags = sure ? [...read.flags] : []
+    const what = name
+      ? `${amountText(read.amount)} ${name}: press Enter`
+      : matches.length > 0
+        ? 'which one?'
+        : `nothing on the back bar is called “${read.words}”`
+    return [what, ...flags.map((f) => f.text)].join(' · ')
+  }
+  return (
+    <span className="inline-block">
+      <input
+        aria-label="Type a line"
+        className="inplace w-72 max-w-full"
+        placeholder="or type it: 1½ oz lime"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        onKeyDown={(e) => {
+          if (e.key === 'Escape') setText('')
+          if (e.key === 'Enter' && sure) add(sure)
+        }}
+      />
+      {read && (
+        <span role="status" className="ml-2 text-sm text-soft">
+          {hint()}
+          {!sure && read.amount && (
+            <span className="ml-2 inline-flex flex-wrap gap-1">
+              {matches.slice(0, 4).map((m) => (
+                <button key={m.slug} type="button" className="act min-h-8 text-sm text-ink" onClick={() => add(m.slug)}>
+                  {bySlug(book.ingredients, m.slug)?.name}
+                </button>
+              ))}
+            </span>
+          )}
+        </span>
+      )}
+    </span>
+  )
+}

@@ -25,7 +25,8 @@ export function withAdditions(recipe: Recipe, additions: readonly Addition[]): R
     const more = (isByVolume ? a.volumeMl : a.massG) / size / (1 - (recipe.lossFraction ?? 0))
     const at = components.findIndex((c) => c.ingredient === a.ingredient)
     const before = components[at]
-    const amount = Number(((before?.amount ?? 0) + more).toFixed(3))
+    // A part is a hundred times a gram: it needs two decimals more for the same fineness.
+    const amount = Number(((before?.amount ?? 0) + more).toFixed(size === 1 ? 3 : 5))
     if (before) components[at] = { ...before, amount }
     else components.push({ ingredient: a.ingredient, amount })
   }

@@ -77,6 +77,12 @@ export const bottleTableReportSchema = z.object({
   problems: z.array(z.object({ line: z.number().int(), column: z.string(), message: z.string() })),
 })
 
+/** What is usually poured of something here, ml for one serve, by its slug. */
+export const usualAmountsSchema = z.record(
+  slugSchema,
+  z.object({ lowMl: z.number(), highMl: z.number(), basis: z.enum(['house', 'shipped']) }),
+)
+
 /* Lots */
 export const makeLotSchema = z
   .object({
@@ -193,6 +199,7 @@ export type House = z.infer<typeof houseSchema>
 export type SetUpHouse = z.infer<typeof setUpHouseSchema>
 export type BottleTable = z.infer<typeof bottleTableSchema>
 export type BottleTableReport = z.infer<typeof bottleTableReportSchema>
+export type UsualAmounts = z.infer<typeof usualAmountsSchema>
 export type MakeLot = z.infer<typeof makeLotSchema>
 export type AddLotEvent = z.infer<typeof addLotEventSchema>
 export type Version = z.infer<typeof versionSchema>

@@ -7,6 +7,7 @@ import {
   adjustAcid,
   boilDown,
   CITRIC_PER_MALIC,
+  cautionsOf,
   createMixer,
   factorFor,
   fortify,
@@ -239,6 +240,36 @@ describe('a mix', () => {
     ])
     const marked = { ...fatty, recipe: { ...(fatty.recipe as Recipe), isEmulsion: true } }
     expect(made('fatty', [marked]).stirs).toEqual(['fatty'])
+  })
+})
+
+describe('what to mind', () => {
+  const cautions = (components: Recipe['components'], more: Partial<Ingredient> = {}) =>
+    cautionsOf(made('m', [mix('m', { by: 'weight', components }, more)]))
+  it('is nuts, cream, what is fresh, acids', () => {
+    expect(cautions([{ ingredient: 'almonds', amount: 1 }])).toEqual([
+      'raw nut milk spoils fast: keep it cold, date it, discard it in time',
+    ])
+    expect(cautions([{ ingredient: 'cream', amount: 1 }])).toEqual([
+      'butter and cream: keep it cold, date it, discard it in time',
+      'fresh in it: cream; keep it cold and date it',
+    ])
+    const sharp = [
+      { ingredient: 'lime-juice', amount: 90 },
+      { ingredient: 'citric-acid', amount: 10 },
+    ]
+    expect(cautions(sharp)).toEqual([
+      'fresh in it: lime juice; keep it cold and date it',
+      'food-grade acids only, on the fine scale; eye protection for what is concentrated',
+    ])
+    expect(cautions([{ ingredient: 'water', amount: 1 }])).toEqual([])
+  })
+  it('is less of what spoils once it is strong', () => {
+    const strong = [
+      { ingredient: 'lime-juice', amount: 50 },
+      { ingredient: 'strong-rum', amount: 50 },
+    ]
+    expect(cautions(strong)).toEqual([])
   })
 })
 

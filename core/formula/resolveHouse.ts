@@ -1,5 +1,5 @@
 import type { Figure, Glass, HouseBook, Ingredient, MixFacts, Settings, Well } from '../house/index.ts'
-import { isWeighed } from '../house/index.ts'
+import { isAcidPowder, isWeighed } from '../house/index.ts'
 import { type LiquidFigures, liquidFromFigures } from '../liquid/index.ts'
 import { measuredOf, standingOfLot } from './lot.ts'
 import type { Lot } from './lotSchema.ts'
@@ -118,13 +118,8 @@ function asMeasured(ingredient: Ingredient, lot: Lot, facts: MixFacts): Ingredie
   }
 }
 
-/** Grams of acid in 100 g above which a dry good is an acid. */
-const ACID_POWDER_G_PER_100G = 50
-
 function factsOf(ingredient: Ingredient, now: Mix, written: Mix, lot: Lot | undefined, today: string): MixFacts {
-  const hasPowder = now.parts.some(
-    (p) => isWeighed(p.ingredient.kind) && p.ingredient.figures.acidGPer100Ml.value >= ACID_POWDER_G_PER_100G,
-  )
+  const hasPowder = now.parts.some((p) => isAcidPowder(p.ingredient))
   const hasChanged = Object.keys(now.figures).some((key) => {
     const k = key as keyof typeof now.figures
     return Math.abs(now.figures[k] - written.figures[k]) > 1e-9

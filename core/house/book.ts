@@ -1,5 +1,5 @@
 import type { LiquidFigures } from '../liquid/index.ts'
-import type { Place } from './lists.ts'
+import { isWeighed, type Place } from './lists.ts'
 import type { Glass, Ingredient, Settings, Well } from './schema.ts'
 
 /** What there is to know about a mix, or a lot, besides its figures. */
@@ -34,6 +34,14 @@ export function temperatureCIn(place: Place, settings: Settings, roomTemperature
   if (place === 'fridge') return settings.fridgeTemperatureC
   if (place === 'freezer') return settings.freezerTemperatureC
   return roomTemperatureC
+}
+
+/** Grams of acid in 100 g above which a dry good is an acid. */
+const ACID_POWDER_G_PER_100G = 50
+
+/** Citric acid and its kind: weighed, and hardly anything but acid. */
+export function isAcidPowder({ kind, figures }: Pick<Ingredient, 'kind' | 'figures'>): boolean {
+  return isWeighed(kind) && figures.acidGPer100Ml.value >= ACID_POWDER_G_PER_100G
 }
 
 /** Finds by slug, or undefined. */

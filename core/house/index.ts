@@ -1,4 +1,4 @@
-export { bySlug, type HouseBook, type MixFacts, temperatureCIn, toSlug } from './book.ts'
+export { bySlug, type HouseBook, isAcidPowder, type MixFacts, temperatureCIn, toSlug } from './book.ts'
 export {
   ALLERGENS,
   type Allergen,

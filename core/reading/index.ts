@@ -8,5 +8,5 @@ export {
 } from './bottleRow.ts'
 export { type Match, matchIngredient, sureMatch } from './matchIngredient.ts'
 export { type ReadFigure, readGrams, readPrice, readSize, readStrength, readSugar } from './readFigures.ts'
-export { flagUnusual, type ReadSpec, readSpec, type SpecContext, type SpecLine } from './readSpec.ts'
-export { likelyAmount, type UsualRange, usualRange } from './usualAmount.ts'
+export { flagUnusual, type ReadSpec, readSpec, type SpecContext, type SpecLine, swappedWith } from './readSpec.ts'
+export { likelyAmount, shippedRange, type Usual, type UsualRange, usualRange } from './usualAmount.ts'

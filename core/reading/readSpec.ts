@@ -3,7 +3,7 @@ import type { DrinkDocument, Stage } from '../drink/index.ts'
 import { bySlug, type HouseBook, type Ingredient, isWeighed } from '../house/index.ts'
 import { amountText, type FruitMl, type LineFlag, type ReadLine, readLine, volumeMlOfAmount } from '../measure/index.ts'
 import { type Match, matchIngredient, sureMatch, wordsOf } from './matchIngredient.ts'
-import { likelyAmount, usualRange } from './usualAmount.ts'
+import { likelyAmount, type Usual } from './usualAmount.ts'
 
 /** A pour as it was read: what it may be, and what a person should look at. */
 export interface SpecLine extends ReadLine {
@@ -25,8 +25,8 @@ export interface ReadSpec {
 
 export interface SpecContext {
   book: HouseBook
-  /** The house's own specs: what is usual. */
-  documents: readonly DrinkDocument[]
+  /** What is usually poured of something here. */
+  usual: Usual
   fruitMl?: (fruit: string) => FruitMl | undefined
   /** An older version of the same drink: a syrup where it has a purée is asked about. */
   older?: DrinkDocument
@@ -147,15 +147,15 @@ function specLine(read: ReadLine, context: SpecContext): SpecLine {
   const matches = matchIngredient(read.words, pourable(context.book))
   const sure = sureMatch(matches)
   const flags = [...read.flags]
-  const swapped = sure && swappedWith(sure, context)
+  const swapped = sure && context.older && swappedWith(sure, context.book, context.older)
   if (swapped) flags.push({ code: 'swapped', text: swapped })
   return { ...read, flags, matches, sure }
 }
 
-/** The older version has the purée of a fruit where this has its syrup, or the other way round. */
-function swappedWith(slug: string, { book, older }: SpecContext): string | undefined {
+/** Why this may be a slip: the older version has the purée of a fruit where this has its syrup, or the other way round. */
+export function swappedWith(slug: string, book: HouseBook, older: DrinkDocument): string | undefined {
   const now = bySlug(book.ingredients, slug)
-  if (!now || !older || (now.kind !== 'syrup' && now.kind !== 'puree')) return undefined
+  if (!now || (now.kind !== 'syrup' && now.kind !== 'puree')) return undefined
   const other = now.kind === 'syrup' ? 'puree' : 'syrup'
   if (older.pours.some((p) => p.ingredient === slug)) return undefined
   const fruit = wordsOf(now.name).filter((w) => w !== 'syrup' && w !== 'puree')
@@ -168,9 +168,14 @@ function swappedWith(slug: string, { book, older }: SpecContext): string | undef
 }
 
 /** Flags an amount that this house does not usually pour of this, with what was likely meant. */
-export function flagUnusual(line: SpecLine, slug: string, serves: number, { book, documents }: SpecContext): void {
+export function flagUnusual(
+  line: Pick<SpecLine, 'amount' | 'flags'>,
+  slug: string,
+  serves: number,
+  { book, usual }: Pick<SpecContext, 'book' | 'usual'>,
+): void {
   const ingredient = bySlug(book.ingredients, slug)
-  const range = ingredient && usualRange(ingredient, documents, book.settings.kit)
+  const range = ingredient && usual(ingredient)
   const ml = line.amount && volumeMlOfAmount(line.amount, book.settings.kit)
   if (!ingredient || !range || !line.amount || ml === undefined) return
   const each = ml / serves

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { DEFAULT_KIT, readLine, type Unit } from '../measure/index.ts'
 import { bottle, testDrink, testHouse } from '../testing/house.ts'
-import { matchIngredient, readSpec, type SpecContext, sureMatch } from './index.ts'
+import { matchIngredient, readSpec, type SpecContext, shippedRange, sureMatch, usualRange } from './index.ts'
 
 const line = (text: string) => readLine(text, { kit: DEFAULT_KIT })
 
@@ -102,7 +102,7 @@ const context: SpecContext = {
       bottle('mango-syrup', 0, 70, 0.2, { kind: 'syrup', name: 'Mango syrup' }),
     ],
   },
-  documents: [],
+  usual: shippedRange,
 }
 
 describe('what a line means', () => {
@@ -172,7 +172,10 @@ describe('a whole recipe', () => {
     const documents = [0.5, 0.5, 0.75, 0.75, 1].map((value) =>
       testDrink({ pours: [{ ingredient: 'plain-rum', amount: { value, unit: 'oz' } }] }),
     )
-    const [rum] = readSpec('Odd\n2 oz plain rum', { ...context, documents }).lines
+    const [rum] = readSpec('Odd\n2 oz plain rum', {
+      ...context,
+      usual: (ingredient) => usualRange(ingredient, documents, DEFAULT_KIT),
+    }).lines
     expect(rum?.flags[0]?.text).toBe('2 oz of plain rum: this house pours 9.4 to 48 ml')
   })
 

@@ -23,6 +23,15 @@ const SHIPPED_ML: Partial<Record<IngredientKind, [low: number, high: number]>> =
   soda: [10, 240],
   dairy: [5, 90],
 }
+/** What is usual of something, however that is known. */
+export type Usual = (ingredient: Ingredient) => UsualRange | undefined
+
+/** Shipped with the product: by kind. Undefined for what is not poured. */
+export const shippedRange: Usual = ({ kind }) => {
+  const range = SHIPPED_ML[kind]
+  return range && { lowMl: range[0], highMl: range[1], basis: 'shipped' }
+}
+
 const FEWEST_POURS = 5
 const LOW_QUANTILE = 0.05
 const HIGH_QUANTILE = 0.95
@@ -47,8 +56,7 @@ export function usualRange(
     const at = (q: number) => poured[Math.round(q * (poured.length - 1))] as number
     return { lowMl: at(LOW_QUANTILE) / ROOM, highMl: at(HIGH_QUANTILE) * ROOM, basis: 'house' }
   }
-  const shipped = SHIPPED_ML[ingredient.kind]
-  return shipped && { lowMl: shipped[0], highMl: shipped[1], basis: 'shipped' }
+  return shippedRange(ingredient)
 }
 
 const LIKELY_UNITS: Unit[] = ['ml', 'cl', 'oz', 'dash', 'barSpoon', 'tsp', 'drop']

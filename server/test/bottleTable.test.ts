@@ -58,6 +58,23 @@ describe.each(BACKENDS)('on %s', (backend) => {
     expect(after).toEqual({ ...before, price: 8.5 })
   })
 
+  it('does not put a label in place of what was measured', async () => {
+    const { body } = await server.get<House>('/api/house')
+    const juice = body.ingredients.find((i) => i.slug === 'lemon-juice')
+    const acid = { value: 5.4, basis: 'measured', on: '2026-01-01', by: 'Lead' }
+    const document = { ...juice, figures: { ...juice?.figures, acidGPer100Ml: acid } }
+    const revision = body.revisions.ingredients['lemon-juice']
+    expect((await server.send('PUT', '/api/ingredients/lemon-juice', { document, revision })).status).toBe(200)
+    await send('name,acid,price\nLemon juice,6.1,7\n', 'whole')
+    const after = (await shelf()).find((i) => i.slug === 'lemon-juice')
+    expect(after).toMatchObject({ price: 7, figures: { acidGPer100Ml: acid } })
+    await send('name,acid,known by\nLemon juice,6.1,measured\n', 'whole')
+    expect((await shelf()).find((i) => i.slug === 'lemon-juice')?.figures.acidGPer100Ml).toEqual({
+      value: 6.1,
+      basis: 'measured',
+    })
+  })
+
   it('takes mixed line ends and says when there is no table', async () => {
     expect((await send('name,strength\r\nTide One,40\nTide Two,41\r\n', 'whole')).body).toMatchObject({ made: 2 })
     expect((await send('just words', 'whole')).problem.detail).toContain('the first line names the columns')

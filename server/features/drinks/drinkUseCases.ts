@@ -1,7 +1,8 @@
-import type { Draft, Drink, DrinkListing, Version } from '@conch/contract'
+import type { Draft, Drink, DrinkListing, UsualAmounts, Version } from '@conch/contract'
 import { type DrinkDocument, glassFor } from '@conch/core/drink'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { toSlug } from '@conch/core/house'
+import { usualRange } from '@conch/core/reading'
 import type { Actor } from '../../access/actor.ts'
 import type { Database } from '../../database/index.ts'
 import { Refusal } from '../../http/Refusal.ts'
@@ -159,6 +160,18 @@ export async function saveVersion(
     await recordAudit(tx, { at: now(), by: actor.name, act: 'saveVersion', subject: slug, detail: { number, reason } })
     return (await store.findVersion(tx, slug, number)) as Version
   })
+}
+
+/** By the house's own versions where there are enough, else by kind. */
+export async function getUsualAmounts(db: Database): Promise<UsualAmounts> {
+  const { ingredients, settings } = await getHouse(db)
+  const documents = (await store.loadAllVersions(db)).map((v) => v.document)
+  return Object.fromEntries(
+    ingredients.flatMap((i) => {
+      const range = usualRange(i, documents, settings.kit)
+      return range ? [[i.slug, range]] : []
+    }),
+  )
 }
 
 /** @throws Refusal `cannotCompute` with every place, for every well */

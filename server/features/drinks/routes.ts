@@ -5,17 +5,34 @@ import {
   drinkSchema,
   saveDraftSchema,
   saveVersionSchema,
+  usualAmountsSchema,
   versionSchema,
 } from '@conch/contract'
 import { slugSchema } from '@conch/core/house/schema'
 import { z } from 'zod'
 import { route } from '../../http/route.ts'
-import { createDrink, dropDraft, getDrink, listDrinks, saveDraft, saveVersion } from './drinkUseCases.ts'
+import {
+  createDrink,
+  dropDraft,
+  getDrink,
+  getUsualAmounts,
+  listDrinks,
+  saveDraft,
+  saveVersion,
+} from './drinkUseCases.ts'
 
 const slugParams = z.object({ slug: slugSchema })
 const revisionParams = slugParams.extend({ revision: z.coerce.number().int().min(1).max(2_147_483_647) })
 
 export const drinkRoutes = [
+  route({
+    method: 'get',
+    path: '/api/usual-amounts',
+    summary: 'What is usually poured of each thing here, ml for one serve',
+    act: 'read',
+    response: usualAmountsSchema,
+    handle: ({ services }) => getUsualAmounts(services.database.db),
+  }),
   route({
     method: 'get',
     path: '/api/drinks',

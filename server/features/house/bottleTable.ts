@@ -128,12 +128,15 @@ function readRow(row: BottleRow, shelf: ReadonlyMap<string, Ingredient>): RowRes
 
 const nonEmpty = (row: BottleRow) => Object.fromEntries(Object.entries(row).filter(([, v]) => v?.trim()))
 
-/** A figure that the table does not change keeps how it is known, since when and from whom. */
+/** A figure that the table does not change, or that the house measured, keeps how it is known, since when and from whom. */
 function keptFigures(was: Ingredient, is: Ingredient): Ingredient['figures'] {
   const figures = { ...was.figures, ...is.figures }
   for (const key of Object.keys(figures) as (keyof Ingredient['figures'])[]) {
     const before = was.figures[key]
-    if (before && figures[key]?.value === Number(before.value.toFixed(4))) figures[key] = before
+    const isSame = figures[key]?.value === Number(before?.value.toFixed(4))
+    // What the house measured wins over what a table copied from a label.
+    const wins = before?.basis === 'measured' && figures[key]?.basis !== 'measured'
+    if (before && (isSame || wins)) figures[key] = before
   }
   return figures
 }

@@ -147,6 +147,7 @@ function OpenDrink({ drink }: { drink: Drink }) {
             book={book}
             well={well}
             result={answer?.ok ? answer.result : undefined}
+            older={isDraft ? base?.document : undefined}
             onChange={isEditable ? change : undefined}
           />
         </div>

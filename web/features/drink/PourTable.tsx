@@ -1,10 +1,12 @@
 import type { DrinkDocument, DrinkResult, PourLine } from '@conch/core/drink'
 import { bySlug, type HouseBook } from '@conch/core/house'
 import { amountText, volumeMlOfAmount } from '@conch/core/measure'
+import type { Usual } from '@conch/core/reading'
 import { DropdownMenu as Menu } from 'radix-ui'
 import { useState } from 'react'
 import { mlText } from '../../graphics/format.ts'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
+import { useUsual } from '../../shelf/useUsual.ts'
 import { AmountField } from './AmountField.tsx'
 import * as edits from './edits.ts'
 import { isSweet, SubstituteDialog } from './SubstituteDialog.tsx'
@@ -18,7 +20,8 @@ const SHARES = [
 ] as const
 
 /** The pours in build order, each with its share of the drink's alcohol, sugar and acid. */
-export function PourTable({ document, book, result, onChange }: SpecSheetProps) {
+export function PourTable({ document, book, result, older, onChange }: SpecSheetProps) {
+  const usual = useUsual()
   return (
     <div>
       <div className="flex justify-end gap-2 pr-9 max-sm:hidden" aria-hidden="true">
@@ -32,7 +35,7 @@ export function PourTable({ document, book, result, onChange }: SpecSheetProps) 
         {document.pours.map((pour, index) => (
           <PourRow
             key={`${index} ${pour.ingredient ?? ''}`}
-            {...{ pour, index, document, book, onChange }}
+            {...{ pour, index, document, book, older, usual, onChange }}
             share={result?.pours[index]}
           />
         ))}
@@ -59,8 +62,11 @@ function PourRow({
   document,
   book,
   share,
+  older,
+  usual,
   onChange,
 }: Omit<SpecSheetProps, 'well' | 'result'> & {
+  usual: Usual
   pour: PourLine
   index: number
   share: DrinkResult['pours'][number] | undefined
@@ -71,7 +77,7 @@ function PourRow({
   const ml = pour.volumeMl ?? (pour.amount && volumeMlOfAmount(pour.amount, kit, document.partMl))
   const amount = pour.amount ?? { value: pour.volumeMl ?? 0, unit: 'ml' as const }
   const isMl = amount.unit === 'ml'
-  const flags = flagsOf(pour, book, document.serves)
+  const flags = flagsOf(pour, { book, serves: document.serves, usual, older })
   const isAssumed = (share?.assumed.length ?? 0) > 0
   return (
     <li

@@ -1,25 +1,25 @@
-import type { PourLine } from '@conch/core/drink'
+import type { DrinkDocument, PourLine } from '@conch/core/drink'
 import { bySlug, type HouseBook, isWeighed } from '@conch/core/house'
 import { amountText, type LineFlag, type ReadLine, readLine } from '@conch/core/measure'
-import { flagUnusual, matchIngredient, sureMatch } from '@conch/core/reading'
+import { flagUnusual, matchIngredient, sureMatch, swappedWith, type Usual } from '@conch/core/reading'
 import { useState } from 'react'
 import { useFruitMl } from '../../shelf/useFruitMl.ts'
 
 /** What is odd about a pour as it stands: its own words disagree, or nobody pours so much of it. */
-export function flagsOf(pour: PourLine, book: HouseBook, serves: number): LineFlag[] {
+export function flagsOf(
+  pour: PourLine,
+  { book, serves, usual, older }: { book: HouseBook; serves: number; usual: Usual; older: DrinkDocument | undefined },
+): LineFlag[] {
   if (!pour.amount || !pour.ingredient) return []
   const written = pour.amount.asWritten ? readLine(pour.amount.asWritten, { kit: book.settings.kit }).flags : []
   // A word that was looked at and left is still shown: the two amounts stand on the card.
   const line = {
-    asWritten: '',
     amount: pour.amount,
-    words: '',
     flags: written.filter((f) => f.code === 'unitsDisagree' && f.likely?.value !== pour.amount?.value),
-    matches: [],
-    sure: undefined,
   }
-  flagUnusual(line, pour.ingredient, serves, { book, documents: [] })
-  return line.flags
+  flagUnusual(line, pour.ingredient, serves, { book, usual })
+  const swapped = older && swappedWith(pour.ingredient, book, older)
+  return swapped ? [...line.flags, { code: 'swapped', text: swapped }] : line.flags
 }
 
 interface TypedLineProps {

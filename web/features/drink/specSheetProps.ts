@@ -7,6 +7,8 @@ export interface SpecSheetProps {
   book: HouseBook
   well: Well
   result: DrinkResult | undefined
+  /** The version it comes from: what is easily swapped is asked about. */
+  older?: DrinkDocument | undefined
   /** Left out: the sheet is only read. */
   onChange?: ((document: DrinkDocument) => void) | undefined
 }

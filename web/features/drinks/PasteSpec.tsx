@@ -1,17 +1,17 @@
 import type { Drink } from '@conch/contract'
-import type { DrinkDocument } from '@conch/core/drink'
 import { bySlug } from '@conch/core/house'
 import { type Amount, amountText, volumeMlOfAmount } from '@conch/core/measure'
-import { flagUnusual, readSpec, type SpecLine } from '@conch/core/reading'
-import { useQueries, useQuery, useQueryClient } from '@tanstack/react-query'
+import { flagUnusual, readSpec, type SpecLine, type Usual } from '@conch/core/reading'
+import { useQueryClient } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { ApiError, api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
-import { drinkQuery, drinksQuery } from '../../app/queries.ts'
+import { drinksQuery } from '../../app/queries.ts'
 import { mlText } from '../../graphics/format.ts'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
 import { useFruitMl } from '../../shelf/useFruitMl.ts'
+import { useUsual } from '../../shelf/useUsual.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { Field } from '../../ui/Field.tsx'
 import { type Answer, type Answers, ingredientOf, openQuestions, toDocument } from './pastedDrink.ts'
@@ -33,16 +33,16 @@ export function PasteSpec({ onClose }: { onClose: () => void }) {
   const [error, setError] = useState<string>()
   const navigate = useNavigate()
   const queryClient = useQueryClient()
-  const documents = useHouseDocuments()
+  const usual = useUsual()
   const fruitMl = useFruitMl()
   const spec = useMemo(
     () =>
       readSpec(text, {
         book,
-        documents,
+        usual,
         fruitMl,
       }),
-    [text, book, documents, fruitMl],
+    [text, book, usual, fruitMl],
   )
   const answer = (index: number, change: Answer) =>
     setAnswers({ ...answers, [index]: { ...answers[index], ...change } })
@@ -98,7 +98,7 @@ export function PasteSpec({ onClose }: { onClose: () => void }) {
                     key={`${i} ${line.asWritten}`}
                     line={line}
                     serves={spec.serves}
-                    documents={documents}
+                    usual={usual}
                     answer={answers[i]}
                     onAnswer={(change) => answer(i, change)}
                   />
@@ -134,27 +134,18 @@ export function PasteSpec({ onClose }: { onClose: () => void }) {
   )
 }
 
-/** Every spec that the house has: what is usual here. */
-function useHouseDocuments(): DrinkDocument[] {
-  const listings = useQuery(drinksQuery).data ?? []
-  return useQueries({
-    queries: listings.map((d) => drinkQuery(d.slug)),
-    combine: (results) => results.flatMap((r) => r.data?.versions.map((v) => v.document) ?? []),
-  })
-}
-
 const isSameAmount = (a: Amount, b: Amount | undefined) => a.value === b?.value && a.unit === b.unit
 
 function ReadRow({
   line,
   serves,
-  documents,
+  usual,
   answer,
   onAnswer,
 }: {
   line: SpecLine
   serves: number
-  documents: DrinkDocument[]
+  usual: Usual
   answer: Answer | undefined
   onAnswer: (change: Answer) => void
 }) {
@@ -170,7 +161,7 @@ function ReadRow({
     amount,
     flags: line.flags.filter((f) => f.code !== 'unusual' && !(f.likely && isSameAmount(f.likely, answer?.amount))),
   }
-  if (chosen) flagUnusual(now, chosen, serves, { book, documents })
+  if (chosen) flagUnusual(now, chosen, serves, { book, usual })
   const flags = chosen === null ? [] : now.flags
   return (
     <li className={`border-b border-hair/60 py-1.5 ${asks ? 'bg-shoal' : ''}`}>

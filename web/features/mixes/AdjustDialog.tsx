@@ -1,5 +1,5 @@
 import { adjustAcid, CITRIC_PER_MALIC, fortify, type Mix, type Recipe, valuesOf } from '@conch/core/formula'
-import { type Ingredient, isWeighed } from '@conch/core/house'
+import { type Ingredient, isAcidPowder } from '@conch/core/house'
 import { liquidFromFigures } from '@conch/core/liquid'
 import { useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
@@ -23,7 +23,7 @@ type Asked = { ok: true; additions: Addition[]; words: string } | { ok: false; r
 export function AdjustDialog({ how, mix, recipe, onClose, onRecipe }: AdjustDialogProps) {
   const { book } = useHouse()
   const spirits = book.ingredients.filter((i) => i.figures.abvPct.value > mix.figures.abvPct + 5 && !i.recipe)
-  const acids = book.ingredients.filter((i) => isWeighed(i.kind) && i.figures.acidGPer100Ml.value >= 50)
+  const acids = book.ingredients.filter((i) => isAcidPowder(i))
   const citric = acids.find((i) => /citric/i.test(i.name)) ?? acids[0]
   const malic = acids.find((i) => /malic/i.test(i.name))
   const strongest = [...spirits].sort((a, b) => b.figures.abvPct.value - a.figures.abvPct.value)[0]

@@ -1,5 +1,14 @@
-import { dayWords, drinksWith, type Mix, type MixResult, mixesWith, notesOf } from '@conch/core/formula'
-import { type Ingredient, SAFETY_DEFERRAL } from '@conch/core/house'
+import {
+  cautionsOf,
+  dayWords,
+  drinksWith,
+  type Mix,
+  type MixResult,
+  mixesWith,
+  notesOf,
+  partsOf,
+} from '@conch/core/formula'
+import { type Ingredient, isAcidPowder, SAFETY_DEFERRAL } from '@conch/core/house'
 import { useQueries, useQuery } from '@tanstack/react-query'
 import { type ReactNode, useState } from 'react'
 import { Link } from 'react-router'
@@ -172,9 +181,15 @@ function Notes({ mix, fresh, onChange }: { mix: Ingredient; fresh: Mix; onChange
           )}
         </p>
       ))}
+      <Against mix={mix} fresh={fresh} />
       {notes.map((n) => (
         <p key={n} className="text-mind">
           ▲ {n}
+        </p>
+      ))}
+      {cautionsOf(fresh).map((c) => (
+        <p key={c} className="text-mind">
+          ▲ {c}
         </p>
       ))}
       {fresh.assumed.length > 0 && <p className="text-soft">· assumed, not measured: {fresh.assumed.join(', ')}</p>}
@@ -195,9 +210,26 @@ function Notes({ mix, fresh, onChange }: { mix: Ingredient; fresh: Mix; onChange
   )
 }
 
+/** A sharpened or stretched juice beside the sour juice that it replaces. */
+function Against({ mix, fresh }: { mix: Ingredient; fresh: Mix }) {
+  const { book } = useHouse()
+  const lime = book.ingredients.find((i) => i.slug === 'lime-juice')
+  if (!lime || !fresh.parts.some((p) => isAcidPowder(p.ingredient)) || mix.slug === lime.slug) return null
+  const of = (l: number, m: number, digits: number) => `${m.toFixed(digits)} against ${l.toFixed(digits)}`
+  return (
+    <p>
+      beside {lime.name}: acid {of(lime.figures.acidGPer100Ml.value, fresh.figures.acidGPer100Ml, 2)}, sugar{' '}
+      {of(lime.figures.sugarGPer100Ml.value, fresh.figures.sugarGPer100Ml, 1)} g/100 ml; poured in its place, never
+      beside it
+    </p>
+  )
+}
+
 /** What breaks if this is changed: the mixes and drinks above it. */
 function WhereUsed({ mix, shelf }: { mix: Ingredient; shelf: Ingredient[] }) {
   const mixes = mixesWith(mix.slug, shelf)
+  // What the sheet beside does not show: what the mixes in it are made of.
+  const deep = partsOf(mix.slug, shelf).filter((p) => p.level > 1)
   const listings = useQuery(drinksQuery).data ?? []
   const drinks = useQueries({ queries: listings.map((d) => drinkQuery(d.slug)) })
   const slugs = new Set([mix.slug, ...mixes.map((m) => m.slug)])
@@ -211,6 +243,12 @@ function WhereUsed({ mix, shelf }: { mix: Ingredient; shelf: Ingredient[] }) {
   return (
     <section aria-label="Where it is used" className="mt-3 border-t border-hair pt-2 text-sm">
       {mixes.length === 0 && used.length === 0 && <p className="text-soft">No mix and no drink uses it.</p>}
+      {deep.length > 0 && (
+        <p>
+          <span className="text-soft">made in the end of </span>
+          {deep.map((p) => p.name).join(', ')}
+        </p>
+      )}
       {mixes.length > 0 && (
         <p>
           <span className="text-soft">in the mixes </span>

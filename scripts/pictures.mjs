@@ -60,6 +60,25 @@ await picture('edition', '/editions/1')
 await picture('edition-drink', '/editions/1/low-water-bell')
 await picture('drinks', '/drinks')
 await picture('back-bar-lantern', '/back-bar', { theme: 'lantern' })
+await picture('mixes', '/mixes')
+await picture('mix-lantern', '/mixes/coconut-cream-mix', { theme: 'lantern' })
+await picture('make-lot', '/mixes/demerara-rich/make', {
+  act: async (page) => {
+    await page.keyboard.press('d')
+    await page.getByRole('textbox', { name: 'On the pan' }).fill('1012')
+    await page.getByRole('button', { name: 'Take Demerara sugar from the scale' }).click()
+  },
+})
+await picture('paste', '/drinks', {
+  act: async (page) => {
+    await page.getByRole('button', { name: 'Paste a spec' }).click()
+    await page
+      .getByLabel('The spec as text')
+      .fill(
+        'Quarantine Flag\n45 ml / 3 oz Tamber Gold Seal\nhalf a lime\n1/2 oz orgeat\n2-3 dashes aromatic bitters\n1 oz coconut cream mix\nFlash blend with 120 g crushed ice for 4 seconds, open pour into a reed glass\nGarnish: mint',
+      )
+  },
+})
 await picture('house', '/house')
 await picture('palette', '/', {
   act: async (page) => {

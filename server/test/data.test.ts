@@ -116,9 +116,16 @@ describe('the documents', () => {
     const text = readFileSync(join(SERVER_ROOT, '../docs/formats.md'), 'utf8')
     const examples = [...text.matchAll(/```json drink\n([\s\S]*?)```/g)].map((m) => m[1] as string)
     expect(examples.length).toBeGreaterThan(1)
+    const mixes = [...text.matchAll(/```json mix\n([\s\S]*?)```/g)].map((m) => m[1] as string)
+    expect(mixes.length).toBeGreaterThan(0)
     const server = new TestServer(await openFresh('pglite'))
     await importHouse(demo(), { isDemo: true, by: 'Manager' }, { database: server.database, now: () => new Date() })
     for (const example of examples) expect((await server.send('POST', '/api/preview', example)).status).toBe(200)
+    for (const mix of mixes) {
+      const document = JSON.parse(mix)
+      const made = await server.send('PUT', `/api/ingredients/${document.slug}`, { document, revision: 0 })
+      expect(made.status).toBe(200)
+    }
     await server.database.close()
   })
 })

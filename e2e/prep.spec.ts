@@ -139,6 +139,11 @@ test('a discarded lot no longer colours the drinks it touched', async ({ demo, p
   await page.getByRole('dialog').getByRole('button', { name: 'Discard it' }).click()
   await expect(page.getByText('discarded: a week past its date')).toBeVisible()
   await expect(page.getByRole('button', { name: 'Discard …' })).toHaveCount(0)
+  // A wrong tap is taken back; then it is meant.
+  await page.getByRole('button', { name: 'It is still there' }).click()
+  await expect(page.getByText('that was a wrong tap: it is still there')).toBeVisible()
+  await page.getByRole('button', { name: 'Used up' }).click()
+  await expect(page.getByRole('button', { name: 'It is still there' })).toBeVisible()
   await page.goto(`${demo.url}/drinks/brass-ferry`)
   expect(await figure(page, 'strengthPct')).toBeGreaterThan(5)
   await expect(page.getByText(/was to be used by/)).toHaveCount(0)

@@ -1,7 +1,7 @@
 export { type Adjustment, adjustAcid, CITRIC_PER_MALIC, fortify } from './adjust.ts'
 export { type BoilResult, boilDown } from './boilDown.ts'
 export { cautionsOf } from './cautions.ts'
-export { type LotStanding, measuredOf, standingOfLot } from './lot.ts'
+export { endOf, type LotStanding, measuredOf, standingOfLot } from './lot.ts'
 export type { Lot, LotDocument, LotEvent } from './lotSchema.ts'
 export { brixOf, figuresOf, type Measured, MOST_ABV_FOR_BRIX_PCT, withMeasured } from './measured.ts'
 export { type FruitYield, fruitFor, fruitYieldOf } from './pressing.ts'

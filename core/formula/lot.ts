@@ -3,13 +3,22 @@ import type { Measured } from './measured.ts'
 
 export type LotStanding = 'fresh' | 'due' | 'expired' | 'gone'
 
+/** How a lot ended, unless that was taken back; undefined while it is there. */
+export function endOf(lot: Lot): 'usedUp' | 'discarded' | undefined {
+  for (const { event } of lot.events.toReversed()) {
+    if (event.kind === 'usedUp' || event.kind === 'discarded') return event.kind
+    if (event.kind === 'reopened') return undefined
+  }
+  return undefined
+}
+
 /** What keeps longer than this is due a day before its last, days. */
 const SHORT_DAYS = 2
 const dayOf = (on: string) => Date.parse(`${on}T00:00:00Z`) / 86_400_000
 
 /** Where a lot stands on a day: due on its last day, and the day before unless it is short-lived. @param today ISO date */
 export function standingOfLot(lot: Lot, today: string): LotStanding {
-  if (lot.events.some(({ event }) => event.kind === 'usedUp' || event.kind === 'discarded')) return 'gone'
+  if (endOf(lot)) return 'gone'
   if (lot.useBy === null) return 'fresh'
   if (today > lot.useBy) return 'expired'
   const noticeDays = dayOf(lot.useBy) - dayOf(lot.madeOn) > SHORT_DAYS ? 1 : 0

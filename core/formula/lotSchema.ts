@@ -64,6 +64,8 @@ export const lotEventSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('measured'), measured: measuredSchema }).strict(),
   z.object({ kind: z.literal('labelled'), copies: z.number().int().min(1).max(200) }).strict(),
   z.object({ kind: z.literal('usedUp') }).strict(),
+  /** A wrong tap: it is still there. */
+  z.object({ kind: z.literal('reopened') }).strict(),
   z.object({ kind: z.literal('discarded'), reason: textSchema(300).min(3, 'say in a few words why') }).strict(),
 ])
 export type LotEvent = z.infer<typeof lotEventSchema>

@@ -155,8 +155,8 @@ export const lotEvents = pgTable('lot_events', {
   at: timestamp('at', { withTimezone: true }).notNull(),
   by: text('by').notNull(),
   event: jsonb('event').$type<LotEvent>().notNull(),
-  /** A lot ends once. */
-  isEnd: boolean('is_end').notNull().default(false),
+  /** Whether it ends the lot, or takes an end back; null: neither. */
+  isEnd: boolean('is_end'),
 })
 
 /** Immutable. */

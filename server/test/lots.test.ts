@@ -247,6 +247,22 @@ describe.each(BACKENDS)('on %s', (backend) => {
       expect(refused.problem.detail).toContain(message)
     })
 
+    it('that ended by a wrong tap is taken back, and both stay in the book', async () => {
+      const { id } = (await make({ ingredient: 'plain-syrup' })).body
+      const isOpen = async () => (await server.get<House>('/api/house')).body.lots.some((l) => l.id === id)
+      expect((await happen(id, { kind: 'reopened' })).problem.detail).toBe(
+        `lot ${id} is there; nothing is to be taken back`,
+      )
+      await happen(id, { kind: 'usedUp' })
+      expect(await isOpen()).toBe(false)
+      const again = await happen(id, { kind: 'reopened' })
+      expect(again.body.events.map((e) => e.event.kind)).toEqual(['usedUp', 'reopened'])
+      expect(await isOpen()).toBe(true)
+      expect((await happen(id, { kind: 'measured', measured: { brix: 50 } })).status).toBe(201)
+      await happen(id, { kind: 'usedUp' })
+      expect(await isOpen()).toBe(false)
+    })
+
     it('ends once: used up or discarded', async () => {
       const { id } = (await make({ ingredient: 'plain-syrup' })).body
       expect((await happen(id, { kind: 'discarded', reason: '' })).status).toBe(422)
@@ -254,7 +270,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
       expect((await happen(id, { kind: 'discarded', reason: 'left open' })).status).toBe(201)
       expect(await happen(id, { kind: 'usedUp' })).toMatchObject({
         status: 409,
-        problem: { code: 'immutable', detail: `lot ${id} was discarded; make a new one` },
+        problem: { code: 'immutable', detail: `lot ${id} was discarded; take that back first, or make a new one` },
       })
       const house = (await server.get<House>('/api/house')).body
       expect(house.lots.some((l) => l.id === id)).toBe(false)

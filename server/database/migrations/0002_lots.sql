@@ -4,7 +4,7 @@ CREATE TABLE "lot_events" (
 	"at" timestamp with time zone NOT NULL,
 	"by" text NOT NULL,
 	"event" jsonb NOT NULL,
-	"is_end" boolean DEFAULT false NOT NULL
+	"is_end" boolean
 );
 --> statement-breakpoint
 CREATE TABLE "lots" (
@@ -20,8 +20,6 @@ CREATE TABLE "lots" (
 ALTER TABLE "lot_events" ADD CONSTRAINT "lot_events_lot_lots_id_fk" FOREIGN KEY ("lot") REFERENCES "public"."lots"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "lots" ADD CONSTRAINT "lots_ingredient_ingredients_slug_fk" FOREIGN KEY ("ingredient") REFERENCES "public"."ingredients"("slug") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "lots" ADD CONSTRAINT "lots_use_by_not_before_made" CHECK ("use_by" IS NULL OR "use_by" >= "made_on");
---> statement-breakpoint
-CREATE UNIQUE INDEX "lot_events_one_end" ON "lot_events" ("lot") WHERE "is_end";
 --> statement-breakpoint
 CREATE INDEX "lot_events_by_lot" ON "lot_events" ("lot");
 --> statement-breakpoint

@@ -5,12 +5,12 @@ import {
   currentLots,
   dateAfter,
   daysOf,
+  endOf,
   figuresOf,
   type Lot,
   type LotDocument,
   lotFiguresOf,
   type Mixer,
-  standingOfLot,
   valuesOf,
 } from '@conch/core/formula'
 import { bySlug, type Ingredient } from '@conch/core/house'
@@ -182,10 +182,13 @@ export async function addLotEvent(
   return database.db.transaction(async (tx) => {
     const lot = await getLot(tx, id)
     const at = now()
-    if (standingOfLot(lot, at.toISOString().slice(0, 10)) === 'gone') {
-      const last = lot.events[lot.events.length - 1]?.event.kind
-      throw new Refusal('immutable', `lot ${id} was ${last === 'discarded' ? 'discarded' : 'used up'}; make a new one`)
+    const end = endOf(lot)
+    if (end && event.kind !== 'reopened') {
+      const words = end === 'discarded' ? 'discarded' : 'used up'
+      throw new Refusal('immutable', `lot ${id} was ${words}; take that back first, or make a new one`)
     }
+    if (!end && event.kind === 'reopened')
+      throw new Refusal('invalid', `lot ${id} is there; nothing is to be taken back`)
     if (event.kind === 'measured') {
       if (Object.keys(event.measured).length === 0) throw invalid('event.measured', 'has no reading; give one or more')
       assertPossible(lot.document, event.measured)

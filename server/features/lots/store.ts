@@ -1,5 +1,5 @@
 import type { Lot, LotDocument, LotEvent } from '@conch/core/formula'
-import { and, asc, desc, eq, inArray, notExists, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, isNotNull, sql } from 'drizzle-orm'
 import type { Database } from '../../database/index.ts'
 import { ingredients, lotEvents, lots } from '../../database/schema.ts'
 
@@ -16,15 +16,17 @@ const columns = {
 
 /** Lots that are neither used up nor discarded, oldest first. */
 export async function loadOpenLots(db: Database): Promise<Lot[]> {
-  const ends = db
-    .select({ one: sql`1` })
+  const lastWord = db
+    .select({ isEnd: lotEvents.isEnd })
     .from(lotEvents)
-    .where(and(eq(lotEvents.lot, lots.id), eq(lotEvents.isEnd, true)))
+    .where(and(eq(lotEvents.lot, lots.id), isNotNull(lotEvents.isEnd)))
+    .orderBy(desc(lotEvents.id))
+    .limit(1)
   const rows = await db
     .select(columns)
     .from(lots)
     .innerJoin(ingredients, eq(lots.ingredient, ingredients.slug))
-    .where(notExists(ends))
+    .where(sql`not coalesce((${lastWord}), false)`)
     .orderBy(asc(lots.id))
   return withEvents(db, rows)
 }
@@ -103,6 +105,6 @@ export async function insertLotEvent(
   db: Database,
   { lot, at, by, event }: { lot: number; at: Date; by: string; event: LotEvent },
 ): Promise<void> {
-  const isEnd = event.kind === 'usedUp' || event.kind === 'discarded'
+  const isEnd = event.kind === 'reopened' ? false : event.kind === 'usedUp' || event.kind === 'discarded' ? true : null
   await db.insert(lotEvents).values({ lot, at, by, event, isEnd })
 }

@@ -11,6 +11,7 @@ import { useWho } from '../../app/who.ts'
 import type { DraftState } from '../../drafts/draftState.ts'
 import { useDraft } from '../../drafts/useDraft.ts'
 import { LineageStrip } from '../../graphics/LineageStrip.tsx'
+import { NameField } from '../../ui/NameField.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
 import { askEarly, useGlass } from '../../workers/compute.ts'
 import { ConflictPanel } from './ConflictPanel.tsx'
@@ -104,18 +105,7 @@ function OpenDrink({ drink }: { drink: Drink }) {
         <header className="mb-1 flex flex-wrap items-baseline gap-x-4">
           {isEditable && isDraft ? (
             <h1 className="min-w-0 flex-1 text-3xl">
-              <textarea
-                aria-label="Name"
-                className="inplace field-sizing-content w-full resize-none font-display text-3xl font-semibold"
-                rows={1}
-                maxLength={120}
-                value={document.name}
-                onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
-                onChange={(e) => {
-                  const name = e.target.value.replace(/\n/g, ' ')
-                  if (name.trim()) change({ ...document, name })
-                }}
-              />
+              <NameField name={document.name} onChange={(name) => change({ ...document, name })} />
             </h1>
           ) : (
             <h1 className="min-w-0 flex-1 text-3xl break-words">{document.name}</h1>

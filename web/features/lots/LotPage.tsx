@@ -1,5 +1,5 @@
 import { mayDo } from '@conch/contract'
-import { type Lot, type LotEvent, measuredOf, standingOfLot } from '@conch/core/formula'
+import { dayWords, type Lot, type LotEvent, measuredOf, standingOfLot } from '@conch/core/formula'
 import { SAFETY_DEFERRAL } from '@conch/core/house'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
@@ -41,6 +41,12 @@ function OpenLot({ lot }: { lot: Lot }) {
       () => toast(words),
       (e: Error) => toast.error(e.message),
     )
+  const takeBack = () => tell({ kind: 'reopened' }, `Lot ${lot.id} is still there.`)
+  const end = (event: LotEvent, words: string) =>
+    add(lot.id, event).then(
+      () => toast(words, { action: { label: 'Take it back', onClick: takeBack } }),
+      (e: Error) => toast.error(e.message),
+    )
   const href = `/api/lots/${lot.id}/label.pdf`
   return (
     <div className="mx-auto max-w-3xl px-4 pt-3 pb-10">
@@ -67,7 +73,7 @@ function OpenLot({ lot }: { lot: Lot }) {
             >
               Label
             </a>
-            <button type="button" className="act" onClick={() => tell({ kind: 'usedUp' }, `Lot ${lot.id} is used up.`)}>
+            <button type="button" className="act" onClick={() => end({ kind: 'usedUp' }, `Lot ${lot.id} is used up.`)}>
               Used up
             </button>
             <button type="button" className="act text-stop" onClick={() => setDiscarding(true)}>
@@ -76,6 +82,13 @@ function OpenLot({ lot }: { lot: Lot }) {
           </div>
         )}
       </header>
+      {standing === 'gone' && mayDo(who.role, 'makeLot') && (
+        <p className="no-print mb-2">
+          <button type="button" className="act" onClick={takeBack}>
+            It is still there
+          </button>
+        </p>
+      )}
       <p className="text-lg">
         made {dateText(lot.madeOn)} by {lot.madeBy} ·{' '}
         <span className={STANDING_TONES[standing]}>
@@ -83,6 +96,7 @@ function OpenLot({ lot }: { lot: Lot }) {
         </span>
       </p>
       {lot.document.allergens.length > 0 && <p className="text-mind">▲ contains {lot.document.allergens.join(', ')}</p>}
+      <p className="text-soft">{ageWords(lot.madeOn, today)}</p>
       {lot.document.pressed && <p>pressed from {lot.document.pressed.fruitCount} fruit</p>}
       {lot.document.note && <p className="text-soft">“{lot.document.note}”</p>}
 
@@ -171,12 +185,17 @@ function OpenLot({ lot }: { lot: Lot }) {
           onClose={() => setDiscarding(false)}
           onReason={(reason) => {
             setDiscarding(false)
-            tell({ kind: 'discarded', reason }, `Lot ${lot.id} is discarded.`)
+            end({ kind: 'discarded', reason }, `Lot ${lot.id} is discarded.`)
           }}
         />
       )}
     </div>
   )
+}
+
+function ageWords(madeOn: string, today: string): string {
+  const days = Math.round((Date.parse(today) - Date.parse(madeOn)) / 86_400_000)
+  return days <= 0 ? 'made today' : `${dayWords(days)} old`
 }
 
 const signed = (value: number, digits: number) => {
@@ -202,6 +221,8 @@ function eventWords(event: LotEvent): string {
       return event.copies === 1 ? 'a label was printed' : `${event.copies} labels were printed`
     case 'usedUp':
       return 'used up'
+    case 'reopened':
+      return 'that was a wrong tap: it is still there'
     case 'discarded':
       return `discarded: ${event.reason}`
   }

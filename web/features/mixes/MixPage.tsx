@@ -6,6 +6,7 @@ import { Link, useParams } from 'react-router'
 import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
+import { NameField } from '../../ui/NameField.tsx'
 import { Failure } from '../../ui/States.tsx'
 import { AdjustDialog } from './AdjustDialog.tsx'
 import { MixMargin } from './MixMargin.tsx'
@@ -52,22 +53,7 @@ function OpenMix({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
       <div className="min-w-0">
         <header className="mb-2 flex flex-wrap items-baseline gap-x-3 gap-y-1">
           <h1 className="min-w-0 flex-1 text-3xl break-words">
-            {mayEdit ? (
-              <textarea
-                aria-label="Name"
-                className="inplace field-sizing-content w-full resize-none font-display text-3xl font-semibold"
-                rows={1}
-                maxLength={120}
-                value={mix.name}
-                onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
-                onChange={(e) => {
-                  const name = e.target.value.replace(/\n/g, ' ')
-                  if (name.trim()) draft.change({ name })
-                }}
-              />
-            ) : (
-              mix.name
-            )}
+            {mayEdit ? <NameField name={mix.name} onChange={(name) => draft.change({ name })} /> : mix.name}
           </h1>
           <div className="no-print flex flex-wrap items-center gap-1">
             {draft.isChanged ? (

@@ -10,8 +10,8 @@ import { readStored, writeStored } from '../../app/stored.ts'
 
 interface Kept {
   document: Ingredient
-  /** The revision it was begun on. */
-  revision: number
+  /** The revision it was begun on; null: on top of whatever stands there now. */
+  revision: number | null
 }
 
 export interface MixDraft {
@@ -44,7 +44,7 @@ export function useMixDraft(saved: Ingredient & { recipe: Recipe }): MixDraft {
   const mix = kept?.document ?? saved
   const change = (next: Partial<Ingredient>) => {
     setPast([...past, mix])
-    setKept({ document: { ...mix, ...next }, revision: kept?.revision ?? now })
+    setKept({ document: { ...mix, ...next }, revision: kept ? kept.revision : now })
   }
   const recipe = mix.recipe ?? saved.recipe
   const forget = () => {
@@ -70,14 +70,19 @@ export function useMixDraft(saved: Ingredient & { recipe: Recipe }): MixDraft {
     save: async () => {
       if (!kept) return
       try {
-        await api.put(`/api/ingredients/${slug}`, { document: kept.document, revision: kept.revision })
+        await api.put(`/api/ingredients/${slug}`, { document: kept.document, revision: kept.revision ?? now })
         forget()
         toast(`${kept.document.name} is saved. Lots that are made already stay what they are.`)
       } catch (error) {
-        setProblem(error instanceof ApiError ? error.message : String(error))
-        // Somebody else saved in between: what is written here stays, and goes on top when saved again.
-        if (error instanceof ApiError && error.problem?.code === 'conflict')
-          setKept({ ...kept, revision: kept.revision + 1 })
+        const isStale = error instanceof ApiError && error.problem?.code === 'conflict'
+        setProblem(
+          isStale
+            ? 'Somebody else saved this mix meanwhile. Drop yours to see theirs, or save again to put yours on top; theirs stays in the book.'
+            : error instanceof Error
+              ? error.message
+              : String(error),
+        )
+        if (isStale) setKept({ ...kept, revision: null })
       } finally {
         await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
       }

@@ -126,6 +126,7 @@ for (const theme of ['chart', 'lantern']) {
       '/mixes/butter-mix',
       '/mixes/butter-mix/make',
       '/mixes/lime-juice/make',
+      '/lots',
       '/lots/8',
       '/house',
     ]) {

@@ -22,6 +22,7 @@ const LockedDrinkPage = lazy(() =>
 )
 const HousePage = lazy(() => import('./features/house/HousePage.tsx').then((m) => ({ default: m.HousePage })))
 const LotPage = lazy(() => import('./features/lots/LotPage.tsx').then((m) => ({ default: m.LotPage })))
+const LotsPage = lazy(() => import('./features/lots/LotsPage.tsx').then((m) => ({ default: m.LotsPage })))
 const MakeLotPage = lazy(() => import('./features/lots/MakeLotPage.tsx').then((m) => ({ default: m.MakeLotPage })))
 const MixPage = lazy(() => import('./features/mixes/MixPage.tsx').then((m) => ({ default: m.MixPage })))
 const MixesPage = lazy(() => import('./features/mixes/MixesPage.tsx').then((m) => ({ default: m.MixesPage })))
@@ -42,6 +43,7 @@ const PLACES: RouteObject[] = [
   { path: 'mixes', element: <MixesPage /> },
   { path: 'mixes/:slug', element: <MixPage /> },
   { path: 'mixes/:slug/make', element: <MakeLotPage /> },
+  { path: 'lots', element: <LotsPage /> },
   { path: 'lots/:id', element: <LotPage /> },
   { path: 'back-bar', element: <BackBarPage /> },
   { path: 'house', element: <HousePage /> },

@@ -8,7 +8,13 @@ import { type Command, useAllCommands } from './commands.tsx'
 import { useHouse } from './house.tsx'
 import { drinksQuery } from './queries.ts'
 
-const GROUPS: Record<Command['group'], string> = { do: 'Do', go: 'Go to', drink: 'Drinks', bottle: 'Back bar' }
+const GROUPS: Record<Command['group'], string> = {
+  do: 'Do',
+  go: 'Go to',
+  drink: 'Drinks',
+  mix: 'House mixes',
+  bottle: 'Back bar',
+}
 
 /** Finds any drink, bottle, place or action by a few letters. */
 export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
@@ -29,9 +35,9 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
       (i): Command => ({
         id: `bottle-${i.slug}`,
         label: i.name,
-        group: 'bottle',
+        group: i.recipe ? 'mix' : 'bottle',
         words: [...i.formerNames, i.note ?? '', INGREDIENT_KINDS[i.kind]].join(' '),
-        perform: () => navigate(`/back-bar?open=${i.slug}`),
+        perform: () => navigate(i.recipe ? `/mixes/${i.slug}` : `/back-bar?open=${i.slug}`),
       }),
     ),
   ]

@@ -22,6 +22,7 @@ const PLACES = [
   { to: '/next', label: 'Next edition', keys: 'g n' },
   { to: '/editions', label: 'Editions', keys: 'g e' },
   { to: '/mixes', label: 'Mixes', keys: 'g x' },
+  { to: '/lots', label: 'Lots', keys: 'g l' },
   { to: '/back-bar', label: 'Back bar', keys: 'g b' },
   { to: '/house', label: 'House', keys: 'g h' },
 ]

@@ -127,7 +127,7 @@ function OpenLot({ lot }: { lot: Lot }) {
         <thead>
           <tr className="caption border-b border-ink text-right">
             <th className="text-left font-normal">what came out</th>
-            <th className="font-normal">by the recipe</th>
+            <th className="font-normal">{lot.document.recipe ? 'by the recipe' : 'until now'}</th>
             <th className="font-normal">measured</th>
             <th className="font-normal">difference</th>
           </tr>
@@ -175,7 +175,7 @@ function OpenLot({ lot }: { lot: Lot }) {
         </ul>
       </section>
       <p className="caption mt-4">
-        At the {house.settings.name}. {SAFETY_DEFERRAL}
+        {house.settings.name}. {SAFETY_DEFERRAL}
       </p>
       {isDiscarding && (
         <ReasonDialog

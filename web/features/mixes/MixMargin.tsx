@@ -4,6 +4,7 @@ import {
   drinksWith,
   type Mix,
   type MixResult,
+  measuredOf,
   mixesWith,
   notesOf,
   partsOf,
@@ -16,9 +17,10 @@ import { useHouse } from '../../app/house.tsx'
 import { drinkQuery, drinksQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
 import { Composition } from '../../graphics/Composition.tsx'
-import { moneyText } from '../../graphics/format.ts'
+import { moneyText, shortDateText } from '../../graphics/format.ts'
 import { ReasonDialog } from '../../ui/ReasonDialog.tsx'
 import { LotWords } from '../lots/LotWords.tsx'
+import { lotsQuery } from '../lots/useLots.ts'
 
 interface MixMarginProps {
   /** As it stands on the sheet. */
@@ -56,6 +58,7 @@ export function MixMargin({ mix, fresh, shelf, onChange }: MixMarginProps) {
               poured now: <LotWords lot={facts.lot} />
             </p>
           )}
+          <EarlierLots slug={mix.slug} />
           <Balance mix={fresh.mix} />
           <Notes mix={mix} fresh={fresh.mix} onChange={onChange} />
         </>
@@ -111,6 +114,30 @@ function Figures({ fresh, lot, lotBrix }: { fresh: Mix; lot: Ingredient | undefi
         <Row label="density, g/ml">{fresh.densityGPerMl.toFixed(3)}</Row>
       </tbody>
     </table>
+  )
+}
+
+const MOST_EARLIER = 6
+
+/** The lots before, with what the refractometer said: whether the house makes it the same. */
+function EarlierLots({ slug }: { slug: string }) {
+  const lots = (useQuery(lotsQuery).data ?? []).filter((l) => l.ingredient === slug).slice(0, MOST_EARLIER)
+  if (lots.length === 0) return null
+  return (
+    <p className="mt-1 text-right text-sm text-soft">
+      {lots.map((l, i) => {
+        const brix = measuredOf(l)?.measured.brix
+        return (
+          <span key={l.id}>
+            {i > 0 && ' · '}
+            <Link className="hover:underline" to={`/lots/${l.id}`}>
+              {shortDateText(l.madeOn)}
+              {brix !== undefined && ` ${brix} °Bx`}
+            </Link>
+          </span>
+        )
+      })}
+    </p>
   )
 }
 

@@ -30,7 +30,10 @@ export function MixesPage() {
         <div className="mr-auto">
           <h1 className="text-3xl">House mixes</h1>
           <p className="caption">
-            {mixes.length} made here · {house.lots.length} lots open
+            {mixes.length} made here ·{' '}
+            <Link className="underline" to="/lots">
+              {house.lots.length} lots open
+            </Link>
           </p>
         </div>
         <input

@@ -158,6 +158,10 @@ function resolvePour(
     problems.push({ path: at('ingredient'), message: `${ingredient.name} is weighed, not poured; make a mix of it` })
     return undefined
   }
+  if (ingredient?.recipe && isDry(ingredient)) {
+    problems.push({ path: at('ingredient'), message: `${ingredient.name} is dry; make a mix of it with water` })
+    return undefined
+  }
   const figures = ingredient ? valuesOf(ingredient) : line.figures
   if (!figures) throw new Error('bug: a pour without ingredient and figures passed the schema')
   const made = liquidFromFigures(volumeMl, figures)
@@ -174,6 +178,14 @@ function resolvePour(
     liquid: made.liquid,
     assumed: ingredient ? assumedFigures(ingredient) : [],
   }
+}
+
+/** Grams of solids in 100 ml above which nothing pours. */
+const MOST_SOLIDS_G_PER_100ML = 130
+
+/** A mix of powders: its figures are no liquid's. */
+function isDry({ figures: f }: Ingredient): boolean {
+  return f.sugarGPer100Ml.value + f.acidGPer100Ml.value + (f.otherGPer100Ml?.value ?? 0) > MOST_SOLIDS_G_PER_100ML
 }
 
 function valuesOf({ figures: f }: Ingredient) {

@@ -5,6 +5,7 @@ import { glassFor } from '../drink/index.ts'
 import type { Ingredient } from '../house/index.ts'
 import { DEFAULT_KIT, nearestOnGrid, pourGrid, usualMeasures } from '../measure/index.ts'
 import { lockEdition } from '../menu/index.ts'
+import { editionLockSchema } from '../menu/schema.ts'
 import { bottle, testDrink, testHouse } from '../testing/house.ts'
 import {
   createMixer,
@@ -145,6 +146,29 @@ describe('a drink of house mixes', () => {
       'gone rum is out',
       'old rum is no longer made',
     ])
+  })
+
+  it('does not pour a mix of powders, but what is made of it; and an edition keeps both', () => {
+    const blend = mix('acid-blend', [
+      { ingredient: 'citric-acid', amount: 2 },
+      { ingredient: 'white-sugar', amount: 1 },
+    ])
+    const sour = mix('sour-water', [
+      { ingredient: 'acid-blend', amount: 60 },
+      { ingredient: 'soda', amount: 940 },
+    ])
+    const shelf = [...SHELF, blend, sour]
+    const dry = glassFor(testDrink({ pours: [{ ingredient: 'acid-blend', volumeMl: 5 }] }), houseWith([], shelf))
+    expect(dry).toEqual({
+      ok: false,
+      problems: [{ path: ['pours', 0, 'ingredient'], message: 'acid blend is dry; make a mix of it with water' }],
+    })
+    const document = testDrink({ pours: [{ ingredient: 'sour-water', volumeMl: 30 }] })
+    const drink = { drink: 'd', name: 'D', version: 1, versionLabel: '', document }
+    const locked = lockEdition([{ name: 'All', drinks: [drink] }], houseWith([], shelf))
+    if (!locked.ok) throw new Error('not locked')
+    expect(editionLockSchema.safeParse(locked.lock).error).toBeUndefined()
+    expect(locked.lock.book.ingredients.map((i) => i.slug)).toContain('acid-blend')
   })
 
   it('still pours when a mix cannot be resolved, and says so', () => {

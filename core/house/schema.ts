@@ -22,95 +22,106 @@ export { figureSchema, nameSchema, slugSchema, textSchema }
 export const methodSchema = z.enum(keysOf(METHODS))
 export const iceKindSchema = z.enum(keysOf(ICE_KINDS))
 
-const figuresSchema = z.object({
-  abvPct: figureSchema(0, 100),
-  sugarGPer100Ml: figureSchema(0, 130),
-  acidGPer100Ml: figureSchema(0, 100),
-  fatGPer100Ml: figureSchema(0, 100).optional(),
-  otherGPer100Ml: figureSchema(0, 100).optional(),
-})
+const figuresUpTo = (mostSugarG: number, mostG: number) =>
+  z.object({
+    abvPct: figureSchema(0, 100),
+    sugarGPer100Ml: figureSchema(0, mostSugarG),
+    acidGPer100Ml: figureSchema(0, mostG),
+    fatGPer100Ml: figureSchema(0, mostG).optional(),
+    otherGPer100Ml: figureSchema(0, mostG).optional(),
+  })
+
+/** What 100 ml of a liquid can hold, g. A dry mix, computed as if it were one, comes to more. */
+const MOST_IN_A_LIQUID = { sugarG: 130, otherG: 100 } as const
+const MOST_COMPUTED_G = 200
+const figuresSchema = figuresUpTo(MOST_IN_A_LIQUID.sugarG, MOST_IN_A_LIQUID.otherG)
 
 /** How far a density may be from what strength, sugar and acid make of it. */
 const DENSITY_TOLERANCE = 0.03
 
-export const ingredientSchema = z
-  .object({
-    slug: slugSchema,
-    name: nameSchema,
-    kind: z.enum(keysOf(INGREDIENT_KINDS) as [IngredientKind, ...IngredientKind[]]),
-    /** In 100 ml; of what is weighed (produce, dry goods, garnish) in 100 g. */
-    figures: figuresSchema,
-    storedIn: z.enum(keysOf(PLACES) as [Place, ...Place[]]).default('shelf'),
-    allergens: z.array(z.enum(ALLERGENS)).default([]),
-    /** An allergen of a part that this mix is said to be without, and who says why. */
-    withoutAllergens: z
-      .array(
-        z
-          .object({
-            allergen: z.enum(ALLERGENS),
-            reason: textSchema(300).min(3, 'say in a few words why'),
-            by: textSchema(80),
-            on: z.iso.date(),
-          })
-          .strict(),
-      )
-      .max(ALLERGENS.length)
-      .optional(),
-    formerNames: z.array(nameSchema).max(20).default([]),
-    note: z.string().max(500).optional(),
-    /** Density at 20 °C, as weighed, g/ml. */
-    densityGPerMl: figureSchema(0.7, 1.6).optional(),
-    /** Of the dry good as it lies in a cup, for recipes by volume, g/ml. */
-    bulkGPerMl: z.number().min(0.1).max(2).optional(),
-    /** What one buys: ml, or g of what is weighed, and its price in the house's currency. */
-    size: z.number().positive().max(100_000).optional(),
-    price: z.number().min(0).max(100_000).optional(),
-    stock: z.enum(keysOf(STOCK_STATES)).optional(),
-    style: textSchema(80).optional(),
-    colour: textSchema(40).optional(),
-    /** Only for garnish and produce: it may look right and not be food. */
-    isFoodGrade: z.boolean().optional(),
-    /** Days after opening, pressing or cutting. */
-    keepsDays: z.number().int().min(0).max(3650).optional(),
-    /** Juice from one fruit, ml, until pressings say better. */
-    fruit: z
-      .object({ name: nameSchema, mlPerFruit: z.number().positive().max(5000) })
-      .strict()
-      .optional(),
-    /** Of a house mix: what it is made of. Its figures follow from it. */
-    recipe: recipeSchema.optional(),
-  })
-  .superRefine((ingredient, ctx) => {
-    const f = ingredient.figures
-    const figures = {
-      abvPct: f.abvPct.value,
-      sugarGPer100Ml: f.sugarGPer100Ml.value,
-      acidGPer100Ml: f.acidGPer100Ml.value,
-      fatGPer100Ml: f.fatGPer100Ml?.value ?? 0,
-      otherGPer100Ml: f.otherGPer100Ml?.value ?? 0,
-    }
-    const say = (path: string, message: string) => ctx.addIssue({ code: 'custom', path: [path], message })
-    // The figures of a mix are computed from its recipe; these stand only until then.
-    if (ingredient.recipe) return
-    if (isWeighed(ingredient.kind)) {
-      const solidsG = figures.sugarGPer100Ml + figures.acidGPer100Ml + figures.fatGPer100Ml + figures.otherGPer100Ml
-      if (figures.abvPct > 0) say('figures', 'what is weighed has no strength; leave it at 0')
-      if (solidsG > 100 + 1e-9) say('figures', `sugar, acid, fat and the rest are ${solidsG} g in 100 g; at most 100 g`)
-      return
-    }
-    const made = liquidFromFigures(100, figures)
-    if (!made.ok) {
-      say('figures', made.reason)
-      return
-    }
-    const density = ingredient.densityGPerMl?.value
-    const computed = densityGPerMlOf(made.liquid)
-    if (density !== undefined && Math.abs(density / computed - 1) > DENSITY_TOLERANCE)
-      say(
-        'densityGPerMl',
-        `${density} g/ml does not go with strength and sugar, which make ${computed.toFixed(3)} g/ml; at most 3 % apart`,
-      )
-  })
+const ingredientObject = z.object({
+  slug: slugSchema,
+  name: nameSchema,
+  kind: z.enum(keysOf(INGREDIENT_KINDS) as [IngredientKind, ...IngredientKind[]]),
+  /** In 100 ml; of what is weighed (produce, dry goods, garnish) in 100 g. */
+  figures: figuresSchema,
+  storedIn: z.enum(keysOf(PLACES) as [Place, ...Place[]]).default('shelf'),
+  allergens: z.array(z.enum(ALLERGENS)).default([]),
+  /** An allergen of a part that this mix is said to be without, and who says why. */
+  withoutAllergens: z
+    .array(
+      z
+        .object({
+          allergen: z.enum(ALLERGENS),
+          reason: textSchema(300).min(3, 'say in a few words why'),
+          by: textSchema(80),
+          on: z.iso.date(),
+        })
+        .strict(),
+    )
+    .max(ALLERGENS.length)
+    .optional(),
+  formerNames: z.array(nameSchema).max(20).default([]),
+  note: z.string().max(500).optional(),
+  /** Density at 20 °C, as weighed, g/ml. */
+  densityGPerMl: figureSchema(0.7, 1.6).optional(),
+  /** Of the dry good as it lies in a cup, for recipes by volume, g/ml. */
+  bulkGPerMl: z.number().min(0.1).max(2).optional(),
+  /** What one buys: ml, or g of what is weighed, and its price in the house's currency. */
+  size: z.number().positive().max(100_000).optional(),
+  price: z.number().min(0).max(100_000).optional(),
+  stock: z.enum(keysOf(STOCK_STATES)).optional(),
+  style: textSchema(80).optional(),
+  colour: textSchema(40).optional(),
+  /** Only for garnish and produce: it may look right and not be food. */
+  isFoodGrade: z.boolean().optional(),
+  /** Days after opening, pressing or cutting. */
+  keepsDays: z.number().int().min(0).max(3650).optional(),
+  /** Juice from one fruit, ml, until pressings say better. */
+  fruit: z
+    .object({ name: nameSchema, mlPerFruit: z.number().positive().max(5000) })
+    .strict()
+    .optional(),
+  /** Of a house mix: what it is made of. Its figures follow from it. */
+  recipe: recipeSchema.optional(),
+})
+
+/** As an edition keeps it: a mix with the figures that were computed, dry ones too. */
+export const lockedIngredientSchema = ingredientObject.extend({
+  figures: figuresUpTo(MOST_COMPUTED_G, MOST_COMPUTED_G),
+})
+
+export const ingredientSchema = ingredientObject.superRefine((ingredient, ctx) => {
+  const f = ingredient.figures
+  const figures = {
+    abvPct: f.abvPct.value,
+    sugarGPer100Ml: f.sugarGPer100Ml.value,
+    acidGPer100Ml: f.acidGPer100Ml.value,
+    fatGPer100Ml: f.fatGPer100Ml?.value ?? 0,
+    otherGPer100Ml: f.otherGPer100Ml?.value ?? 0,
+  }
+  const say = (path: string, message: string) => ctx.addIssue({ code: 'custom', path: [path], message })
+  // The figures of a mix are computed from its recipe; these stand only until then.
+  if (ingredient.recipe) return
+  if (isWeighed(ingredient.kind)) {
+    const solidsG = figures.sugarGPer100Ml + figures.acidGPer100Ml + figures.fatGPer100Ml + figures.otherGPer100Ml
+    if (figures.abvPct > 0) say('figures', 'what is weighed has no strength; leave it at 0')
+    if (solidsG > 100 + 1e-9) say('figures', `sugar, acid, fat and the rest are ${solidsG} g in 100 g; at most 100 g`)
+    return
+  }
+  const made = liquidFromFigures(100, figures)
+  if (!made.ok) {
+    say('figures', made.reason)
+    return
+  }
+  const density = ingredient.densityGPerMl?.value
+  const computed = densityGPerMlOf(made.liquid)
+  if (density !== undefined && Math.abs(density / computed - 1) > DENSITY_TOLERANCE)
+    say(
+      'densityGPerMl',
+      `${density} g/ml does not go with strength and sugar, which make ${computed.toFixed(3)} g/ml; at most 3 % apart`,
+    )
+})
 
 export const profileSchema = z
   .array(z.object({ heightMm: z.number().min(0).max(600), radiusMm: z.number().min(0).max(300) }))

@@ -3,7 +3,14 @@
 import { z } from 'zod'
 import { consequenceSchema, drinkResultSchema } from '../drink/resultSchema.ts'
 import { drinkDocumentSchema } from '../drink/schema.ts'
-import { glassSchema, ingredientSchema, nameSchema, settingsSchema, slugSchema, wellSchema } from '../house/schema.ts'
+import {
+  glassSchema,
+  lockedIngredientSchema,
+  nameSchema,
+  settingsSchema,
+  slugSchema,
+  wellSchema,
+} from '../house/schema.ts'
 
 /** The next edition in the making: which version of which drink, in which chapter. */
 export const menuPlanSchema = z
@@ -50,7 +57,7 @@ export const editionLockSchema = z.object({
   book: z.object({
     settings: settingsSchema,
     wells: z.array(wellSchema),
-    ingredients: z.array(ingredientSchema),
+    ingredients: z.array(lockedIngredientSchema),
     glasses: z.array(glassSchema),
   }),
   chapters: z.array(z.object({ name: nameSchema, drinks: z.array(lockedDrinkSchema) })),

@@ -153,6 +153,11 @@ function sayOfMixes(drink: ResolvedDrink, book: HouseBook, say: Say): void {
     const lot = facts?.lot
     if (lot?.standing === 'expired')
       say('stop', 'expired', `${name}: lot ${lot.id} of ${lot.madeOn} was to be used by ${lot.useBy}`, true)
+    for (const s of facts?.stale ?? []) {
+      if (s.standing === 'expired')
+        say('stop', 'expired', `${name} would be made with ${s.name}: lot ${s.id} was to be used by ${s.useBy}`, true)
+      else say('mind', 'due', `${name} would be made with ${s.name}: use lot ${s.id} by ${s.useBy}`, true)
+    }
     if (lot?.standing === 'due') say('mind', 'due', `${name}: use lot ${lot.id} by ${lot.useBy}`, true)
   }
   const stirs = [...new Set(ingredients.flatMap((i) => factsOf(i.slug)?.stirs ?? []))]

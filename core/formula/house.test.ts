@@ -130,6 +130,15 @@ describe('a drink of house mixes', () => {
     expect(texts('expired', ['top-mix'], [gone])).toEqual([])
   })
 
+  it('is coloured through a mix that has no lot of its own, at any depth', () => {
+    const old = lot(3, 'nut-mix', { useBy: '2026-06-09' })
+    expect(texts('expired', ['top-mix'], [old])).toEqual([
+      'top mix would be made with nut mix: lot 3 was to be used by 2026-06-09',
+    ])
+    // A lot that is made already was made before.
+    expect(texts('expired', ['top-mix'], [old, lot(4, 'top-mix')])).toEqual([])
+  })
+
   it('hears what a lot did to it, and nothing when it did nothing', () => {
     const [text] = texts('lot', ['plain-rum', 'top-mix'], [lot(3, 'top-mix', { measured: { brix: 60 } })])
     expect(text).toMatch(/^top mix, lot 3, is \d+\.\d °Bx sweeter than its recipe: .*sweet \+\d+\.\d g\/100 ml/)

@@ -65,7 +65,10 @@ export function resolveHouse({ lots, ...house }: KeptHouse, today: string): Hous
       }
       return ingredient
     }
-    mixes[ingredient.slug] = factsOf(ingredient, now.mix, written.mix, lot, today)
+    mixes[ingredient.slug] = {
+      ...factsOf(ingredient, now.mix, written.mix, lot, today),
+      stale: lot ? [] : staleIn(now.mix, current, today),
+    }
     const figures = lotFiguresOf(lot)
     return {
       ...ingredient,
@@ -79,7 +82,7 @@ export function resolveHouse({ lots, ...house }: KeptHouse, today: string): Hous
   return { ...house, ingredients, mixes }
 }
 
-const NO_FACTS: MixFacts = { stirs: [], isAcidAdjusted: false, notes: [], problems: [] }
+const NO_FACTS: MixFacts = { stirs: [], isAcidAdjusted: false, stale: [], notes: [], problems: [] }
 
 const isReading = (m: Measured) => m.brix !== undefined || m.abvPct !== undefined || m.acidGPer100Ml !== undefined
 
@@ -128,6 +131,7 @@ function factsOf(ingredient: Ingredient, now: Mix, written: Mix, lot: Lot | unde
     stirs: now.stirs,
     isAcidAdjusted: hasPowder && now.figures.acidGPer100Ml > 1,
     brix: now.brix,
+    stale: [],
     notes: notesOf(ingredient, now),
     problems: [],
     ...(hasChanged ? { theory: written.figures, theoryBrix: written.brix } : {}),
@@ -137,6 +141,17 @@ function factsOf(ingredient: Ingredient, now: Mix, written: Mix, lot: Lot | unde
 
 /** Below this share of sugar there is hardly a syrup that could crystallise. */
 const SYRUP_SUGAR_FRACTION = 0.2
+
+/** The lots that it would be made of today and that should not wait, at any depth; a fresh lot hides what is in it. */
+function staleIn(mix: Mix, current: ReadonlyMap<string, Lot>, today: string): MixFacts['stale'] {
+  return mix.parts.flatMap((p) => {
+    const lot = current.get(p.ingredient.slug)
+    if (!lot) return p.mix ? staleIn(p.mix, current, today) : []
+    const standing = standingOfLot(lot, today)
+    if (standing !== 'due' && standing !== 'expired') return []
+    return [{ name: p.ingredient.name, id: lot.id, useBy: lot.useBy, standing }]
+  })
+}
 
 /** What to know about a mix before it is made, in words. */
 export function notesOf(ingredient: Ingredient, mix: Mix): string[] {

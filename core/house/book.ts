@@ -13,6 +13,8 @@ export interface MixFacts {
   theory?: LiquidFigures
   theoryBrix?: number
   lot?: { id: number; madeOn: string; useBy: string | null; standing: 'fresh' | 'due' | 'expired' | 'gone' }
+  /** Lots of what it would be made of that are due or expired, while it has no lot of its own. */
+  stale: { name: string; id: number; useBy: string | null; standing: 'due' | 'expired' }[]
   notes: string[]
   /** Why it cannot be computed: its typed figures stand in. */
   problems: string[]

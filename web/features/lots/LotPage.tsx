@@ -97,7 +97,12 @@ function OpenLot({ lot }: { lot: Lot }) {
       </p>
       {lot.document.allergens.length > 0 && <p className="text-mind">▲ contains {lot.document.allergens.join(', ')}</p>}
       <p className="text-soft">{ageWords(lot.madeOn, today)}</p>
-      {lot.document.pressed && <p>pressed from {lot.document.pressed.fruitCount} fruit</p>}
+      {lot.document.pressed && (
+        <p>
+          pressed from {lot.document.pressed.fruitCount} fruit
+          {lot.document.pressed.size && `, ${lot.document.pressed.size}`}
+        </p>
+      )}
       {lot.document.note && <p className="text-soft">“{lot.document.note}”</p>}
 
       {weighed.length > 0 && (

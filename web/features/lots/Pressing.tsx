@@ -31,7 +31,15 @@ export function Pressing({
           digits={0}
           onChange={(fruitCount) => onChange({ fruitCount: Math.round(fruitCount) })}
         />{' '}
-        {ingredient.fruit?.name ?? 'fruit'}s
+        {ingredient.fruit?.name ?? 'fruit'}s{' '}
+        <input
+          aria-label="Size of the fruit"
+          className="inplace w-32 text-base"
+          maxLength={40}
+          placeholder="small, box of 60 …"
+          value={lot.fruitSize ?? ''}
+          onChange={(e) => onChange({ fruitSize: e.target.value })}
+        />
       </p>
       {each && need && (
         <p className="mt-2 text-sm text-soft">

@@ -15,10 +15,10 @@ describe('a lot in the making', () => {
     })
   })
   it('of pressed juice sends the fruit', () => {
-    const lot = { ...emptyLot(size), fruitCount: 40, measured: { volumeMl: 1100 } }
+    const lot = { ...emptyLot(size), fruitCount: 40, fruitSize: ' small ', measured: { volumeMl: 1100 } }
     expect(toRequest('lime-juice', 1, lot)).toEqual({
       ingredient: 'lime-juice',
-      pressed: { fruitCount: 40 },
+      pressed: { fruitCount: 40, size: 'small' },
       weighed: [],
       measured: { volumeMl: 1100 },
     })

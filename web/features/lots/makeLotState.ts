@@ -9,6 +9,7 @@ export interface LotInMaking {
   weighedG: Record<string, number>
   measured: { massG?: number; volumeMl?: number; brix?: number; acidGPer100Ml?: number; pH?: number }
   fruitCount?: number
+  fruitSize?: string
   note: string
 }
 
@@ -23,7 +24,9 @@ export function toRequest(
   const measured = Object.fromEntries(Object.entries(lot.measured).filter(([, v]) => v !== undefined))
   return {
     ingredient,
-    ...(lot.fruitCount === undefined ? { factor } : { pressed: { fruitCount: lot.fruitCount } }),
+    ...(lot.fruitCount === undefined
+      ? { factor }
+      : { pressed: { fruitCount: lot.fruitCount, ...(lot.fruitSize?.trim() ? { size: lot.fruitSize.trim() } : {}) } }),
     weighed: Object.entries(lot.weighedG).map(([slug, actualG]) => ({ ingredient: slug, actualG })),
     ...(Object.keys(measured).length > 0 ? { measured } : {}),
     ...(lot.note.trim() ? { note: lot.note.trim() } : {}),

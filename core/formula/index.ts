@@ -6,7 +6,7 @@ export type { Lot, LotDocument, LotEvent } from './lotSchema.ts'
 export { brixOf, figuresOf, type Measured, MOST_ABV_FOR_BRIX_PCT, withMeasured } from './measured.ts'
 export { type FruitYield, fruitFor, fruitYieldOf } from './pressing.ts'
 export { RECIPE_MEASURES, type RecipeMeasure } from './recipeMeasures.ts'
-export { currentLots, type KeptHouse, lotFiguresOf, notesOf, resolveHouse } from './resolveHouse.ts'
+export { currentLots, earliestUseBy, type KeptHouse, lotFiguresOf, notesOf, resolveHouse } from './resolveHouse.ts'
 export {
   type AllergenSource,
   createMixer,

@@ -1,6 +1,6 @@
 import type { Figure, Glass, HouseBook, Ingredient, MixFacts, Settings, Well } from '../house/index.ts'
 import { isAcidPowder, isWeighed } from '../house/index.ts'
-import { type LiquidFigures, liquidFromFigures } from '../liquid/index.ts'
+import { type LiquidFigures, liquidFromFigures, massGOf } from '../liquid/index.ts'
 import { measuredOf, standingOfLot } from './lot.ts'
 import type { Lot } from './lotSchema.ts'
 import { brixOf, figuresOf, type Measured, saturationBrixIn, sugarInWaterBrix, withMeasured } from './measured.ts'
@@ -26,7 +26,7 @@ export function currentLots(lots: readonly Lot[], today: string): Map<string, Lo
 
 /** What a lot of a mix says of itself, for a mixer; undefined for what has no recipe. */
 export function lotFiguresOf(lot: Lot | undefined): LotFigures | undefined {
-  if (!lot?.document.made) return undefined
+  if (!lot?.document.made || !(massGOf(lot.document.made) > 0)) return undefined
   const reading = measuredOf(lot)
   return {
     made: lot.document.made,
@@ -151,6 +151,19 @@ function staleIn(mix: Mix, current: ReadonlyMap<string, Lot>, today: string): Mi
     if (standing !== 'due' && standing !== 'expired') return []
     return [{ name: p.ingredient.name, id: lot.id, useBy: lot.useBy, standing }]
   })
+}
+
+/**
+ * The earliest use-by among the lots that a batch is made of today: it keeps no longer than they do.
+ * An expired lot is not counted: it is told of elsewhere, and nobody pours it in.
+ */
+export function earliestUseBy(mix: Mix, current: ReadonlyMap<string, Lot>, today: string): string | undefined {
+  const dates = mix.parts.flatMap((p) => {
+    const lot = current.get(p.ingredient.slug)
+    if (!lot) return (p.mix && earliestUseBy(p.mix, current, today)) ?? []
+    return lot.useBy === null || standingOfLot(lot, today) === 'expired' ? [] : [lot.useBy]
+  })
+  return dates.sort()[0]
 }
 
 /** What to know about a mix before it is made, in words. */

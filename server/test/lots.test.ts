@@ -194,6 +194,14 @@ describe.each(BACKENDS)('on %s', (backend) => {
       await happen(id, { kind: 'usedUp' })
     })
 
+    it('keeps no longer than the lots that it is made of', async () => {
+      const syrup = (await make({ ingredient: 'plain-syrup', useBy: '2026-01-05' })).body
+      const m = mix('spiced-syrup', [['plain-syrup', 100]])
+      expect((await server.send('PUT', '/api/ingredients/spiced-syrup', m)).status).toBe(200)
+      expect((await make({ ingredient: 'spiced-syrup' })).body.useBy).toBe('2026-01-05')
+      await happen(syrup.id, { kind: 'usedUp' })
+    })
+
     it('measured sweeter moves the mixes and drinks above it, and the margin says by how much', async () => {
       const drink = aDocument({
         pours: [
@@ -239,6 +247,16 @@ describe.each(BACKENDS)('on %s', (backend) => {
       [
         { ingredient: 'plain-syrup', weighed: [{ ingredient: 'aged-rum', actualG: 5 }] },
         '“aged-rum” is not in this recipe',
+      ],
+      [
+        {
+          ingredient: 'plain-syrup',
+          weighed: [
+            { ingredient: 'white-sugar', actualG: 0 },
+            { ingredient: 'water', actualG: 0 },
+          ],
+        },
+        'nothing was weighed in',
       ],
       [{ ingredient: 'aged-rum', weighed: [{ ingredient: 'water', actualG: 5 }] }, 'Aged rum has no recipe to weigh'],
     ])('%o is refused: %s', async (body, message) => {

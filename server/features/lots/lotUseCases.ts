@@ -5,6 +5,7 @@ import {
   currentLots,
   dateAfter,
   daysOf,
+  earliestUseBy,
   endOf,
   figuresOf,
   type Lot,
@@ -58,7 +59,9 @@ export async function makeLot(request: MakeLot, actor: Actor, { database, now }:
     const current = currentLots(house.lots, today)
     const mixer = createMixer(house.ingredients, { lotOf: (slug) => lotFiguresOf(current.get(slug)) })
     const { document, keepsDays } = writeLot(ingredient, request, mixer)
-    const useBy = request.useBy ?? (keepsDays === undefined ? null : dateAfter(madeOn, keepsDays))
+    const byDays = keepsDays === undefined ? null : dateAfter(madeOn, keepsDays)
+    const byParts = ingredient.recipe?.keepsDecision ? undefined : earliestUseByOf(ingredient, mixer, current, today)
+    const useBy = request.useBy ?? [byDays, byParts].filter((d) => d != null).sort()[0] ?? null
     if (useBy !== null && useBy < madeOn) throw invalid('useBy', `${useBy} is before the day it was made, ${madeOn}`)
     const id = await insertLot(tx, {
       ingredient: ingredient.slug,
@@ -76,6 +79,17 @@ export async function makeLot(request: MakeLot, actor: Actor, { database, now }:
     await recordAudit(tx, { at, by: actor.name, act: 'makeLot', subject: `lot ${id}`, detail })
     return getLot(tx, id)
   })
+}
+
+function earliestUseByOf(
+  ingredient: Ingredient,
+  mixer: Mixer,
+  current: ReadonlyMap<string, Lot>,
+  today: string,
+): string | undefined {
+  if (!ingredient.recipe) return undefined
+  const fresh = mixer.freshMixOf(ingredient.slug)
+  return fresh.ok ? earliestUseBy(fresh.mix, current, today) : undefined
 }
 
 /**
@@ -111,6 +125,7 @@ function mixLot(
   )
   const made = mixer.freshMixOf(ingredient.slug, weighedG)
   if (!made.ok) throw invalid('weighed', `${ingredient.name} ${made.problems[0]?.message}`)
+  if (!(made.mix.massG > 0)) throw invalid('weighed', 'nothing was weighed in; at least one weight is more than 0')
   const f = mix.figures
   return {
     keepsDays: mix.keeps.days,

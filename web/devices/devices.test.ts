@@ -46,6 +46,14 @@ describe('the other devices', () => {
     stop()
     tray.set({ panG: 5 })
     expect(told).toBe(2)
+    const kept: unknown[] = []
+    const again = createTray(() => 0, {
+      read: () => tray.read().printed,
+      write: (printed) => kept.push(printed.length),
+    })
+    expect(again.read().printed).toHaveLength(2)
+    again.printer.print({ href: '/c', title: 'lot 3', at: '2026-01-02' })
+    expect(kept).toEqual([3])
     expect(tray.read().printed.map((p) => p.title)).toEqual(['lot 2', 'lot 1'])
   })
 })

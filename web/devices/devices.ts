@@ -3,6 +3,8 @@
  * product is driven from the tray; a real one is another object of the same shape, put here.
  */
 
+import { readStored, writeStored } from '../app/stored.ts'
+
 export interface Scale {
   /** What the display shows, g, tare taken off. */
   readG(): number
@@ -47,10 +49,16 @@ export interface Tray {
   printed: PrintJob[]
 }
 
+/** Where the printer's roll is kept between visits. */
+export interface PrintMemory {
+  read: () => PrintJob[] | undefined
+  write: (printed: PrintJob[]) => void
+}
+
 const MOST_KEPT_PRINTS = 30
 
-/** A tray of simulated devices. The clock comes in, so that drift can be tested. */
-export function createTray(nowMs: () => number = Date.now) {
+/** A tray of simulated devices. Clock and memory come in, so that they can be tested. */
+export function createTray(nowMs: () => number = Date.now, memory?: PrintMemory) {
   let state: Tray = {
     panG: 0,
     tareG: 0,
@@ -59,7 +67,7 @@ export function createTray(nowMs: () => number = Date.now) {
     zeroedAtMs: nowMs(),
     brix: undefined,
     acid: undefined,
-    printed: [],
+    printed: memory?.read() ?? [],
   }
   const listeners = new Set<() => void>()
   const set = (change: Partial<Tray>) => {
@@ -86,7 +94,10 @@ export function createTray(nowMs: () => number = Date.now) {
       },
   }
   const printer: LabelPrinter = {
-    print: (job) => set({ printed: [job, ...state.printed].slice(0, MOST_KEPT_PRINTS) }),
+    print: (job) => {
+      set({ printed: [job, ...state.printed].slice(0, MOST_KEPT_PRINTS) })
+      memory?.write(state.printed)
+    },
   }
   return {
     scale,
@@ -103,4 +114,8 @@ export function createTray(nowMs: () => number = Date.now) {
 }
 
 /** The devices at this table. */
-export const devices = createTray()
+const PRINTED_KEY = 'conch:printed'
+export const devices = createTray(Date.now, {
+  read: () => readStored<PrintJob[]>(PRINTED_KEY),
+  write: (printed) => writeStored(PRINTED_KEY, printed),
+})

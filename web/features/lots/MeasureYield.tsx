@@ -5,6 +5,9 @@ import { useScaleReading, useTray } from '../../devices/useTray.ts'
 import { NumberField } from '../../ui/NumberField.tsx'
 import type { LotInMaking } from './makeLotState.ts'
 
+/** Further off the recipe than this, the reading is more likely wrong than the syrup. */
+const ODD_BRIX = 8
+
 /** What came out: weighed, read, titrated. */
 export function MeasureYield({
   ingredient,
@@ -83,6 +86,12 @@ export function MeasureYield({
             onChange={(value) => set({ brix: value })}
           />{' '}
           °Bx {mix && <span className="text-sm text-soft">by the recipe {mix.brix.toFixed(1)}</span>}
+          {mix && !isStrong && measured.brix !== undefined && Math.abs(measured.brix - mix.brix) > ODD_BRIX && (
+            <span className="block text-sm text-mind">
+              ▲ {Math.abs(measured.brix - mix.brix).toFixed(1)} °Bx off the recipe: was the prism clean and zeroed with
+              water?
+            </span>
+          )}
           {isStrong && measured.brix !== undefined && (
             <span className="block text-sm text-mind">
               ▲ with alcohol in it a refractometer does not read sugar: kept, but not used

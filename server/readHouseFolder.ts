@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { HouseFileInput } from '@conch/contract'
+import { dayOf } from '@conch/core/formula'
 
 const DAY_MS = 86_400_000
 
@@ -11,7 +12,7 @@ interface AgedLot {
 }
 
 function datedLot({ madeDaysAgo, events, ...lot }: AgedLot, today: Date) {
-  const made = new Date(today.getTime() - madeDaysAgo * DAY_MS).toISOString().slice(0, 10)
+  const made = dayOf(new Date(today.getTime() - madeDaysAgo * DAY_MS))
   return {
     ...lot,
     madeOn: made,

@@ -10,6 +10,7 @@ import { bottle, testDrink, testHouse } from '../testing/house.ts'
 import {
   createMixer,
   currentLots,
+  dayOf,
   drinksWith,
   fruitFor,
   fruitYieldOf,
@@ -232,6 +233,13 @@ describe('a lot through its days', () => {
   })
   it('without a use-by stays fresh', () => {
     expect(standingOfLot(lot(1, 'top-mix', { useBy: null }), '2030-01-01')).toBe('fresh')
+  })
+})
+
+describe('a day', () => {
+  it('is the calendar’s where the bar is', () => {
+    expect(dayOf(new Date(2026, 5, 10, 0, 30))).toBe('2026-06-10')
+    expect(dayOf(new Date(2026, 11, 31, 23, 59))).toBe('2026-12-31')
   })
 })
 

@@ -24,6 +24,6 @@ export {
 } from './resolveMix.ts'
 export { type BatchSize, factorFor, type ScaleResult } from './scaleRecipe.ts'
 export type { Recipe, RecipeComponent } from './schema.ts'
-export { dateAfter, daysOf, dayWords, type Keeps, keepsOf } from './shelfLife.ts'
+export { dateAfter, dayOf, daysOf, dayWords, type Keeps, keepsOf } from './shelfLife.ts'
 export { type Substitution, substituteAtEqualSugar } from './substitute.ts'
 export { drinksWith, mixesWith, partsOf, type UsedInMix } from './whereUsed.ts'

@@ -14,15 +14,15 @@ export function endOf(lot: Lot): 'usedUp' | 'discarded' | undefined {
 
 /** What keeps longer than this is due a day before its last, days. */
 const SHORT_DAYS = 2
-const dayOf = (on: string) => Date.parse(`${on}T00:00:00Z`) / 86_400_000
+const dayNumberOf = (on: string) => Date.parse(`${on}T00:00:00Z`) / 86_400_000
 
 /** Where a lot stands on a day: due on its last day, and the day before unless it is short-lived. @param today ISO date */
 export function standingOfLot(lot: Lot, today: string): LotStanding {
   if (endOf(lot)) return 'gone'
   if (lot.useBy === null) return 'fresh'
   if (today > lot.useBy) return 'expired'
-  const noticeDays = dayOf(lot.useBy) - dayOf(lot.madeOn) > SHORT_DAYS ? 1 : 0
-  return dayOf(today) >= dayOf(lot.useBy) - noticeDays ? 'due' : 'fresh'
+  const noticeDays = dayNumberOf(lot.useBy) - dayNumberOf(lot.madeOn) > SHORT_DAYS ? 1 : 0
+  return dayNumberOf(today) >= dayNumberOf(lot.useBy) - noticeDays ? 'due' : 'fresh'
 }
 
 /** All that was measured on a lot, later readings in place of earlier ones, with the last one's day and hand. */

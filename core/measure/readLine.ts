@@ -6,8 +6,10 @@ import { type Amount, type MeasureKit, UNIT_NAMES, UNITS, type Unit, volumeMlOfA
 export interface LineFlag {
   code: 'unitsDisagree' | 'range' | 'fruit' | 'noUnit' | 'noAmount' | 'unusual' | 'swapped'
   text: string
-  /** What was likely meant, to be taken with one press. */
+  /** What was likely meant, to be taken with one press: another amount… */
   likely?: Amount
+  /** …or another thing, by its slug. */
+  likelyIngredient?: string
 }
 
 /** A line of a recipe as it was read. */

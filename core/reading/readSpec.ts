@@ -148,12 +148,12 @@ function specLine(read: ReadLine, context: SpecContext): SpecLine {
   const sure = sureMatch(matches)
   const flags = [...read.flags]
   const swapped = sure && context.older && swappedWith(sure, context.book, context.older)
-  if (swapped) flags.push({ code: 'swapped', text: swapped })
+  if (swapped) flags.push(swapped)
   return { ...read, flags, matches, sure }
 }
 
 /** Why this may be a slip: the older version has the purée of a fruit where this has its syrup, or the other way round. */
-export function swappedWith(slug: string, book: HouseBook, older: DrinkDocument): string | undefined {
+export function swappedWith(slug: string, book: HouseBook, older: DrinkDocument): LineFlag | undefined {
   const now = bySlug(book.ingredients, slug)
   if (!now || (now.kind !== 'syrup' && now.kind !== 'puree')) return undefined
   const other = now.kind === 'syrup' ? 'puree' : 'syrup'
@@ -162,7 +162,11 @@ export function swappedWith(slug: string, book: HouseBook, older: DrinkDocument)
   for (const pour of older.pours) {
     const was = bySlug(book.ingredients, pour.ingredient)
     if (was?.kind === other && wordsOf(was.name).some((w) => fruit.includes(w)))
-      return `the older version has ${was.name} here: a syrup and a purée of one fruit are easily swapped`
+      return {
+        code: 'swapped',
+        text: `the older version has ${was.name} here: a syrup and a purée of one fruit are easily swapped`,
+        likelyIngredient: was.slug,
+      }
   }
   return undefined
 }

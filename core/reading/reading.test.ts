@@ -152,9 +152,11 @@ describe('a whole recipe', () => {
   it('asks about a syrup where the older version had the purée', () => {
     const older = testDrink({ pours: [{ ingredient: 'mango-puree', amount: { value: 1, unit: 'oz' } }] })
     const flags = readSpec(pasted, { ...context, older }).lines[3]?.flags
-    expect(flags?.[0]?.text).toBe(
-      'the older version has Mango purée here: a syrup and a purée of one fruit are easily swapped',
-    )
+    expect(flags?.[0]).toEqual({
+      code: 'swapped',
+      text: 'the older version has Mango purée here: a syrup and a purée of one fruit are easily swapped',
+      likelyIngredient: 'mango-puree',
+    })
   })
 
   it('flags what is not usual, with what was likely meant', () => {

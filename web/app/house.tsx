@@ -1,5 +1,5 @@
 import type { House } from '@conch/contract'
-import { resolveHouse } from '@conch/core/formula'
+import { dayOf, resolveHouse } from '@conch/core/formula'
 import type { HouseBook, Well } from '@conch/core/house'
 import { useQuery } from '@tanstack/react-query'
 import { createContext, type ReactNode, useContext, useMemo, useState } from 'react'
@@ -23,7 +23,7 @@ const WELL_KEY = 'conch:well'
 /** The house, and the well at which one stands, for everything inside. */
 export function HouseProvider({ house, children }: { house: House; children: ReactNode }) {
   const [slug, setSlug] = useState(() => readStored<string>(WELL_KEY))
-  const today = new Date().toISOString().slice(0, 10)
+  const today = dayOf(new Date())
   const book = useMemo(() => {
     const { settings, wells, ingredients, glasses, lots } = house
     return resolveHouse({ settings, wells, ingredients, glasses, lots }, today)

@@ -1,5 +1,5 @@
 import type { House } from '@conch/contract'
-import { fruitYieldOf, resolveHouse } from '@conch/core/formula'
+import { dayOf, fruitYieldOf, resolveHouse } from '@conch/core/formula'
 import type { Glass, HouseBook, Ingredient, Settings, Well } from '@conch/core/house'
 import { and, asc, eq, max, sql } from 'drizzle-orm'
 import type { Database } from '../../database/index.ts'
@@ -47,7 +47,7 @@ export async function loadHouse(db: Database): Promise<House | undefined> {
 
 /** The house as drinks see it on a day: mixes and lots resolved. */
 export function toBook({ settings, wells, ingredients, glasses, lots }: House, now: Date): HouseBook {
-  return resolveHouse({ settings, wells, ingredients, glasses, lots }, now.toISOString().slice(0, 10))
+  return resolveHouse({ settings, wells, ingredients, glasses, lots }, dayOf(now))
 }
 
 export async function insertHouse(db: Database, book: HouseBook, isDemo: boolean): Promise<void> {

@@ -4,6 +4,7 @@ import {
   createMixer,
   currentLots,
   dateAfter,
+  dayOf,
   daysOf,
   earliestUseBy,
   endOf,
@@ -53,7 +54,7 @@ export async function makeLot(request: MakeLot, actor: Actor, { database, now }:
     const ingredient = bySlug(house.ingredients, request.ingredient)
     if (!ingredient) throw invalid('ingredient', `there is no ingredient “${request.ingredient}”`)
     const at = now()
-    const today = at.toISOString().slice(0, 10)
+    const today = dayOf(at)
     const madeOn = request.madeOn ?? today
     if (madeOn > dateAfter(today, 1)) throw invalid('madeOn', `${madeOn} is not yet; at the latest ${today}`)
     const current = currentLots(house.lots, today)

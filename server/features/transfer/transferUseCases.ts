@@ -1,6 +1,6 @@
 import type { FieldProblem, HouseFile } from '@conch/contract'
 import { glassFor } from '@conch/core/drink'
-import { createMixer, dateAfter, recipeProblems, resolveHouse } from '@conch/core/formula'
+import { createMixer, dateAfter, dayOf, recipeProblems, resolveHouse } from '@conch/core/formula'
 import { bySlug, type HouseBook } from '@conch/core/house'
 import type { PlannedChapter } from '@conch/core/menu'
 import type { Database } from '../../database/index.ts'
@@ -30,7 +30,7 @@ export async function importHouse(
   { database, now }: Services,
 ): Promise<{ drinks: number; versions: number; editions: number }> {
   const kept = { settings: file.settings, wells: file.wells, glasses: file.glasses, ingredients: file.ingredients }
-  const today = now().toISOString().slice(0, 10)
+  const today = dayOf(now())
   assertSound(file, resolveHouse({ ...kept, lots: [] }, today))
   return database.db.transaction(async (tx) => {
     if (await loadHouse(tx))

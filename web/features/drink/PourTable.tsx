@@ -138,6 +138,15 @@ function PourRow({
               take {amountText(flag.likely)}
             </button>
           )}
+          {flag.likelyIngredient && onChange && (
+            <button
+              type="button"
+              className="act min-h-8 text-sm text-ink"
+              onClick={() => onChange(edits.changePour(document, index, { ingredient: flag.likelyIngredient }))}
+            >
+              take {bySlug(book.ingredients, flag.likelyIngredient)?.name}
+            </button>
+          )}
         </span>
       ))}
       <span className="flex gap-2 max-sm:hidden">

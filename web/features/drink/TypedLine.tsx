@@ -19,7 +19,7 @@ export function flagsOf(
   }
   flagUnusual(line, pour.ingredient, serves, { book, usual })
   const swapped = older && swappedWith(pour.ingredient, book, older)
-  return swapped ? [...line.flags, { code: 'swapped', text: swapped }] : line.flags
+  return swapped ? [...line.flags, swapped] : line.flags
 }
 
 interface TypedLineProps {

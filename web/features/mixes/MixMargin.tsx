@@ -171,10 +171,11 @@ function Balance({ mix }: { mix: Mix }) {
 
 function Notes({ mix, fresh, onChange }: { mix: Ingredient; fresh: Mix; onChange: MixMarginProps['onChange'] }) {
   const who = useWho()
+  const { today } = useHouse()
   const notes = notesOf(mix, fresh)
   const [asked, setAsked] = useState<Ingredient['allergens'][number]>()
   const sayWithout = (allergen: Ingredient['allergens'][number], reason: string) => {
-    const said = { allergen, reason, by: who.name, on: new Date().toISOString().slice(0, 10) }
+    const said = { allergen, reason, by: who.name, on: today }
     onChange?.({ withoutAllergens: [...(mix.withoutAllergens ?? []), said] })
   }
   return (

@@ -182,6 +182,7 @@ export function RecipeSheet({ recipe, mix, self, onChange }: RecipeSheetProps) {
 /** Steps, boiling down, losses, stirring and days: each a sentence with its numbers where they stand. */
 function HowItIsMade({ recipe, onChange }: Pick<RecipeSheetProps, 'recipe' | 'onChange'>) {
   const who = useWho()
+  const { today } = useHouse()
   const steps = recipe.steps ?? []
   const isReadOnly = !onChange
   const setStep = (index: number, change: Partial<(typeof steps)[number]>) =>
@@ -379,7 +380,7 @@ function HowItIsMade({ recipe, onChange }: Pick<RecipeSheetProps, 'recipe' | 'on
                     days: (recipe.keepsDays ?? 0) + 1,
                     reason: 'say why',
                     by: who.name,
-                    on: new Date().toISOString().slice(0, 10),
+                    on: today,
                   },
                 })
               }

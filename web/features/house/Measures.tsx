@@ -150,7 +150,7 @@ function MeasureDialog({
             </button>
           </li>
           <li>
-            {count} {label}s on the scale:{' '}
+            what they weigh:{' '}
             <NumberField label="Weight of the water" value={massG} low={0} high={2000} digits={2} onChange={setMassG} />{' '}
             g{' '}
             <button type="button" className="act" disabled={readingG <= 0} onClick={() => setMassG(readingG)}>

@@ -1,5 +1,6 @@
 import { type Mix, MOST_ABV_FOR_BRIX_PCT } from '@conch/core/formula'
 import type { Ingredient } from '@conch/core/house'
+import type { ReactNode } from 'react'
 import { devices } from '../../devices/devices.ts'
 import { useScaleReading, useTray } from '../../devices/useTray.ts'
 import { NumberField } from '../../ui/NumberField.tsx'
@@ -28,110 +29,122 @@ export function MeasureYield({
   const set = (change: LotInMaking['measured']) => onChange({ measured: { ...measured, ...change } })
   const brix = devices.refractometer.readBrix()
   const isStrong = (mix?.figures.abvPct ?? ingredient.figures.abvPct.value) > MOST_ABV_FOR_BRIX_PCT
-  const line = 'flex flex-wrap items-center gap-3 border-b border-hair py-1.5'
   return (
     <section aria-label="What came out" className="mt-5">
       <h2 className="border-b border-ink text-lg">What came out</h2>
       {mix ? (
-        <p className={line}>
-          <span className="w-28 text-right">weight</span>
-          <span className="flex-1">
-            <NumberField
-              label="Yield, weighed"
-              value={measured.massG}
-              low={1}
-              high={200_000}
-              digits={1}
-              onChange={(massG) => set({ massG })}
-            />{' '}
-            g <span className="text-sm text-soft">by the recipe {Math.round(mix.massG * factor)} g</span>
-          </span>
-          <button
-            type="button"
-            className="act min-h-11"
-            aria-label="Take the yield from the scale"
-            disabled={readingG <= 0}
-            onClick={() => set({ massG: readingG })}
-          >
-            from the scale
-          </button>
-        </p>
-      ) : (
-        <p className={line}>
-          <span className="w-28 text-right">volume</span>
-          <span className="flex-1">
-            <NumberField
-              label="Yield in ml"
-              value={measured.volumeMl}
-              low={1}
-              high={200_000}
-              step={50}
-              digits={0}
-              onChange={(volumeMl) => set({ volumeMl })}
-            />{' '}
-            ml
-          </span>
-        </p>
-      )}
-      <p className={line}>
-        <span className="w-28 text-right">refractometer</span>
-        <span className="flex-1">
+        <ReadingRow
+          name="weight"
+          take={{
+            words: 'from the scale',
+            label: 'Take the yield from the scale',
+            isDisabled: readingG <= 0,
+            onTake: () => set({ massG: readingG }),
+          }}
+        >
           <NumberField
-            label="Brix, measured"
-            value={measured.brix}
-            low={0}
-            high={85}
-            step={0.5}
+            label="Yield, weighed"
+            value={measured.massG}
+            low={1}
+            high={200_000}
             digits={1}
-            onChange={(value) => set({ brix: value })}
+            onChange={(massG) => set({ massG })}
           />{' '}
-          °Bx {mix && <span className="text-sm text-soft">by the recipe {mix.brix.toFixed(1)}</span>}
-          {mix && !isStrong && measured.brix !== undefined && Math.abs(measured.brix - mix.brix) > ODD_BRIX && (
-            <span className="block text-sm text-mind">
-              ▲ {Math.abs(measured.brix - mix.brix).toFixed(1)} °Bx off the recipe: was the prism clean and zeroed with
-              water?
-            </span>
-          )}
-          {isStrong && measured.brix !== undefined && (
-            <span className="block text-sm text-mind">
-              ▲ with alcohol in it a refractometer does not read sugar: kept, but not used
-            </span>
-          )}
-        </span>
-        <button
-          type="button"
-          className="act min-h-11"
-          aria-label="Read the refractometer"
-          disabled={brix === undefined}
-          onClick={() => brix !== undefined && set({ brix })}
-        >
-          read it
-        </button>
-      </p>
-      <p className={line}>
-        <span className="w-28 text-right">acid</span>
-        <span className="flex-1">
+          g <span className="text-sm text-soft">by the recipe {Math.round(mix.massG * factor)} g</span>
+        </ReadingRow>
+      ) : (
+        <ReadingRow name="volume">
           <NumberField
-            label="Acid, titrated"
-            value={measured.acidGPer100Ml}
-            low={0}
-            high={100}
-            step={0.1}
-            digits={2}
-            onChange={(acidGPer100Ml) => set({ acidGPer100Ml })}
+            label="Yield in ml"
+            value={measured.volumeMl}
+            low={1}
+            high={200_000}
+            step={50}
+            digits={0}
+            onChange={(volumeMl) => set({ volumeMl })}
           />{' '}
-          g/100 ml
-        </span>
+          ml
+        </ReadingRow>
+      )}
+      <ReadingRow
+        name="refractometer"
+        take={{
+          words: 'read it',
+          label: 'Read the refractometer',
+          isDisabled: brix === undefined,
+          onTake: () => brix !== undefined && set({ brix }),
+        }}
+      >
+        <NumberField
+          label="Brix, measured"
+          value={measured.brix}
+          low={0}
+          high={85}
+          step={0.5}
+          digits={1}
+          onChange={(value) => set({ brix: value })}
+        />{' '}
+        °Bx {mix && <span className="text-sm text-soft">by the recipe {mix.brix.toFixed(1)}</span>}
+        {mix && !isStrong && measured.brix !== undefined && Math.abs(measured.brix - mix.brix) > ODD_BRIX && (
+          <span className="block text-sm text-mind">
+            ▲ {Math.abs(measured.brix - mix.brix).toFixed(1)} °Bx off the recipe: was the prism clean and zeroed with
+            water?
+          </span>
+        )}
+        {isStrong && measured.brix !== undefined && (
+          <span className="block text-sm text-mind">
+            ▲ with alcohol in it a refractometer does not read sugar: kept, but not used
+          </span>
+        )}
+      </ReadingRow>
+      <ReadingRow
+        name="acid"
+        take={{
+          words: 'read it',
+          label: 'Read the titration',
+          isDisabled: !tray.acid,
+          onTake: () => set(devices.acidMeter.read() ?? {}),
+        }}
+      >
+        <NumberField
+          label="Acid, titrated"
+          value={measured.acidGPer100Ml}
+          low={0}
+          high={100}
+          step={0.1}
+          digits={2}
+          onChange={(acidGPer100Ml) => set({ acidGPer100Ml })}
+        />{' '}
+        g/100 ml
+      </ReadingRow>
+    </section>
+  )
+}
+
+interface ReadingRowProps {
+  name: string
+  /** Takes the reading from a device. */
+  take?: { words: string; label: string; isDisabled: boolean; onTake: () => void }
+  children: ReactNode
+}
+
+/** One thing that is measured: typed, or taken from its device. */
+function ReadingRow({ name, take, children }: ReadingRowProps) {
+  return (
+    <p className="flex flex-wrap items-center gap-3 border-b border-hair py-1.5">
+      <span className="w-28 text-right">{name}</span>
+      <span className="flex-1">{children}</span>
+      {take && (
         <button
           type="button"
           className="act min-h-11"
-          aria-label="Read the titration"
-          disabled={!tray.acid}
-          onClick={() => set(devices.acidMeter.read() ?? {})}
+          aria-label={take.label}
+          disabled={take.isDisabled}
+          onClick={take.onTake}
         >
-          read it
+          {take.words}
         </button>
-      </p>
-    </section>
+      )}
+    </p>
   )
 }

@@ -1,5 +1,5 @@
 import { adjustAcid, CITRIC_PER_MALIC, fortify, type Mix, type Recipe, valuesOf } from '@conch/core/formula'
-import { type Ingredient, isAcidPowder } from '@conch/core/house'
+import { type Ingredient, isAcidPowder, SAFETY_DEFERRAL } from '@conch/core/house'
 import { liquidFromFigures } from '@conch/core/liquid'
 import { useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
@@ -142,6 +142,7 @@ export function AdjustDialog({ how, mix, recipe, onClose, onRecipe }: AdjustDial
         <p className={`mb-4 ${asked.ok ? 'text-lg' : 'text-stop'}`} role={asked.ok ? 'status' : 'alert'}>
           {asked.ok ? `takes ${asked.words} for ${Math.round(mix.volumeMl)} ml` : `It cannot be: ${asked.reason}.`}
         </p>
+        <p className="caption mb-3">{SAFETY_DEFERRAL}</p>
         <DialogButtons close="Not yet" onClose={onClose} main={asked.ok ? 'Put it into the recipe' : undefined} />
       </form>
     </Dialog>

@@ -30,6 +30,7 @@ export interface Consequence {
     | 'doubleAcid'
     | 'outOfStock'
     | 'mixProblem'
+    | 'slot'
   text: string
   /** Safety: the panel that shows it defers to local law. */
   isSafety: boolean
@@ -120,6 +121,7 @@ export function consequencesOf(
       )
     }
   })
+  sayOfSlots(drink, say)
   sayOfMixes(drink, book, say)
   const assumed = result.pours.filter((p) => p.assumed.length > 0)
   if (assumed.length > 0) {
@@ -137,6 +139,14 @@ export function consequencesOf(
 
 type Say = (weight: Consequence['weight'], code: Consequence['code'], text: string, isSafety?: boolean) => void
 
+/** What stands in a slot when its pick is not there. */
+function sayOfSlots(drink: ResolvedDrink, say: Say): void {
+  for (const { slot, name } of drink.pours) {
+    if (slot?.insteadOf) say('mind', 'slot', `${slot.name}: ${slot.insteadOf.name} is out, ${name} is poured`)
+    if (slot?.isOut) say('mind', 'slot', `${slot.name}: nothing that may fill it is in stock`)
+  }
+}
+
 /** Acid of a juice above which it is a sour one, g in 100 ml. */
 const SOUR_G_PER_100ML = 4
 
@@ -150,6 +160,13 @@ function sayOfMixes(drink: ResolvedDrink, book: HouseBook, say: Say): void {
       say('mind', 'outOfStock', stock === 'out' ? `${name} is out` : `${name} is no longer made`)
     for (const problem of facts?.problems ?? [])
       say('mind', 'mixProblem', `${name} ${problem}: its typed figures stand in`)
+    if (facts?.isClosedStale)
+      say(
+        facts.isClosedStale === 'expired' ? 'stop' : 'mind',
+        facts.isClosedStale,
+        `${name} would be made with something that ${facts.isClosedStale === 'expired' ? 'is past its day' : 'should not wait'}; ask a manager`,
+        true,
+      )
     const lot = facts?.lot
     if (lot?.standing === 'expired')
       say('stop', 'expired', `${name}: lot ${lot.id} of ${lot.madeOn} was to be used by ${lot.useBy}`, true)

@@ -21,25 +21,20 @@ export function glassFor(document: DrinkDocument, book: HouseBook, wellSlug?: st
     ok: true,
     drink: resolution.drink,
     result,
-    consequences: [...consequences, ...whatLotsDid(document, book, wellSlug, result)],
+    consequences: [...consequences, ...whatLotsDid(document, resolution.drink, book, result)],
   }
 }
 
 const MOVED_BY_A_LOT: MeasureName[] = ['strengthPct', 'sweetGPer100Ml', 'sourGPer100Ml', 'dilutionPct']
 
 /** What a lot that is not as its recipe does to this drink: the glass is made once more, by the recipe. */
-function whatLotsDid(
-  document: DrinkDocument,
-  book: HouseBook,
-  well: string | undefined,
-  now: DrinkResult,
-): Consequence[] {
-  const slugs = [...new Set(document.pours.flatMap((p) => p.ingredient ?? []))]
+function whatLotsDid(document: DrinkDocument, drink: ResolvedDrink, book: HouseBook, now: DrinkResult): Consequence[] {
+  const slugs = [...new Set(drink.pours.flatMap((p) => p.ingredient?.slug ?? []))]
   return slugs.flatMap((slug): Consequence[] => {
     const facts = book.mixes?.[slug]
     const ingredient = bySlug(book.ingredients, slug)
     if (!facts?.theory || !facts.lot || !ingredient) return []
-    const written = resolveDrink(document, withTheory(book, ingredient), well)
+    const written = resolveDrink(document, withTheory(book, ingredient), drink.well?.slug)
     if (!written.ok) return []
     const was = computeDrink(written.drink).predictions
     const moved = MOVED_BY_A_LOT.flatMap((name) => {

@@ -20,6 +20,7 @@ export {
   resolveDrink,
 } from './resolve.ts'
 export type { DrinkDocument, DrinkDocumentInput, PourLine, Stage } from './schema.ts'
+export { type SecondsFor, secondsAt, secondsFor, withSeconds } from './secondsFor.ts'
 export {
   type Band,
   MEASURE_NAMES,

@@ -21,6 +21,7 @@ import {
 } from '../house/index.ts'
 import { type Liquid, liquidFromFigures } from '../liquid/index.ts'
 import { UNITS, volumeMlOfAmount } from '../measure/index.ts'
+import { resolveSlot } from '../style/index.ts'
 import type { DrinkDocument, PourLine, Stage } from './schema.ts'
 
 /** Something in a drink document that cannot be computed, and where. */
@@ -33,6 +34,8 @@ export interface ResolvedPour {
   name: string
   /** The house's entry, when it is one. */
   ingredient: Ingredient | undefined
+  /** The slot that it fills, and what the pick was when that is not there. */
+  slot: { name: string; insteadOf: Ingredient | undefined; isOut: boolean } | undefined
   into: PourLine['into']
   volumeMl: number
   temperatureC: number
@@ -94,7 +97,9 @@ export function resolveDrink(document: DrinkDocument, book: HouseBook, wellSlug?
     problems.push({ path: ['well'], message: missing('well', wanted, book.wells) })
   }
   const roomTemperatureC = well?.roomTemperatureC ?? NEUTRAL_ROOM_C
-  const pours = document.pours.map((line, i) => resolvePour(line, i, document, book, roomTemperatureC, problems))
+  const pours = document.pours.map((line, i) =>
+    resolvePour(line, i, document, book, well?.slug, roomTemperatureC, problems),
+  )
   const stages = document.stages.map((stage, i) => resolveStage(stage, i, well, book, roomTemperatureC, problems))
   const { glass, glassTemperatureC } = resolveGlass(document, book, well, roomTemperatureC, problems)
   if (problems.length > 0) return { ok: false, problems }
@@ -131,6 +136,7 @@ function resolvePour(
   index: number,
   document: DrinkDocument,
   book: HouseBook,
+  wellSlug: string | undefined,
   roomTemperatureC: number,
   problems: Problem[],
 ): ResolvedPour | undefined {
@@ -149,7 +155,17 @@ function resolvePour(
     })
     return undefined
   }
-  const ingredient = bySlug(book.ingredients, line.ingredient)
+  const slot = bySlug(book.slots ?? [], line.slot)
+  if (line.slot !== undefined && !slot) {
+    problems.push({ path: at('slot'), message: missing('slot', line.slot, book.slots ?? []) })
+    return undefined
+  }
+  const inSlot = slot && resolveSlot(slot, book, wellSlug)
+  if (slot && !inSlot) {
+    problems.push({ path: at('slot'), message: `nothing that the slot ${slot.name} names is on the back bar` })
+    return undefined
+  }
+  const ingredient = inSlot?.ingredient ?? bySlug(book.ingredients, line.ingredient)
   if (line.ingredient !== undefined && !ingredient) {
     problems.push({ path: at('ingredient'), message: missing('ingredient', line.ingredient, book.ingredients) })
     return undefined
@@ -172,6 +188,7 @@ function resolvePour(
   return {
     name: ingredient?.name ?? line.figures?.name ?? `pour ${index + 1}`,
     ingredient,
+    slot: slot && inSlot && { name: slot.name, insteadOf: inSlot.insteadOf, isOut: inSlot.isOut },
     into: line.into,
     volumeMl,
     temperatureC: line.temperatureC ?? temperatureCIn(ingredient?.storedIn ?? 'shelf', book.settings, roomTemperatureC),

@@ -34,8 +34,10 @@ export const inlineFiguresSchema = z
 
 export const pourSchema = z
   .object({
-    /** Slug of something in the house… */
+    /** Slug of something in the house: this and no other… */
     ingredient: slugSchema.optional(),
+    /** …or of a slot: whatever the well pours in it… */
+    slot: slugSchema.optional(),
     /** …or its own figures. */
     figures: inlineFiguresSchema.optional(),
     amount: amountSchema.optional(),
@@ -48,11 +50,11 @@ export const pourSchema = z
   })
   .strict()
   .superRefine((pour, ctx) => {
-    if ((pour.ingredient === undefined) === (pour.figures === undefined)) {
+    if ([pour.ingredient, pour.slot, pour.figures].filter((x) => x !== undefined).length !== 1) {
       ctx.addIssue({
         code: 'custom',
         path: ['ingredient'],
-        message: 'name an ingredient of the house, or give figures of its own: one of the two',
+        message: 'name an ingredient or a slot of the house, or give figures of its own: one of the three',
       })
     }
     if ((pour.amount === undefined) === (pour.volumeMl === undefined)) {

@@ -1,18 +1,21 @@
-import type { Figure, Glass, HouseBook, Ingredient, MixFacts, Settings, Well } from '../house/index.ts'
+import type { ClosedMix, Figure, Glass, HouseBook, Ingredient, MixFacts, Settings, Well } from '../house/index.ts'
 import { isAcidPowder, isWeighed } from '../house/index.ts'
 import { type LiquidFigures, liquidFromFigures, massGOf } from '../liquid/index.ts'
+import { type Flight, mixProfiles, profilesOf, type Slot, type StyleProfile } from '../style/index.ts'
 import { measuredOf, standingOfLot } from './lot.ts'
 import type { Lot } from './lotSchema.ts'
 import { brixOf, figuresOf, type Measured, saturationBrixIn, sugarInWaterBrix, withMeasured } from './measured.ts'
-import { createMixer, type LotFigures, type Mix, valuesOf } from './resolveMix.ts'
+import { createMixer, type LotFigures, type Mix, type Mixer, valuesOf } from './resolveMix.ts'
 
-/** A house as it is kept: what is typed, and the lots that are open. */
+/** A house as it is kept: what is typed, the lots that are open, and what was tasted. */
 export interface KeptHouse {
   settings: Settings
   wells: Well[]
   ingredients: Ingredient[]
   glasses: Glass[]
   lots: Lot[]
+  slots?: Slot[]
+  flights?: Flight[]
 }
 
 /** The lot that stands for something now: the newest that is not gone. */
@@ -42,13 +45,20 @@ export function lotFiguresOf(lot: Lot | undefined): LotFigures | undefined {
  * it, and what else there is to know about it. What cannot be resolved keeps its typed figures.
  * @param today ISO date, for what has expired
  */
-export function resolveHouse({ lots, ...house }: KeptHouse, today: string): HouseBook {
+export function resolveHouse({ lots, flights = [], slots = [], ...house }: KeptHouse, today: string): HouseBook {
   const current = currentLots(lots, today)
   const byRecipe = createMixer(house.ingredients)
   const asMade = createMixer(house.ingredients, { lotOf: (slug) => lotFiguresOf(current.get(slug)) })
   const mixes: Record<string, MixFacts> = {}
   const ingredients = house.ingredients.map((ingredient) => {
     const lot = current.get(ingredient.slug)
+    if (ingredient.closed) {
+      mixes[ingredient.slug] = {
+        ...factsOfClosed(ingredient.closed, ingredient.name),
+        ...(lot ? { lot: lotFacts(lot, today) } : {}),
+      }
+      return ingredient
+    }
     if (!ingredient.recipe) {
       if (!lot) return ingredient
       mixes[ingredient.slug] = { ...NO_FACTS, lot: lotFacts(lot, today) }
@@ -60,14 +70,14 @@ export function resolveHouse({ lots, ...house }: KeptHouse, today: string): Hous
       const failed = now.ok ? written : now
       mixes[ingredient.slug] = {
         ...NO_FACTS,
-        problems: failed.ok ? [] : failed.problems.map((p) => p.message),
+        problems: failed.ok ? [] : ingredient.isSealed ? [SEALED_PROBLEM] : failed.problems.map((p) => p.message),
         ...(lot ? { lot: lotFacts(lot, today) } : {}),
       }
       return ingredient
     }
     mixes[ingredient.slug] = {
       ...factsOf(ingredient, now.mix, written.mix, lot, today),
-      stale: lot ? [] : staleIn(now.mix, current, today),
+      ...staleFacts(ingredient, lot ? undefined : now.mix, current, today),
     }
     const figures = lotFiguresOf(lot)
     return {
@@ -79,7 +89,40 @@ export function resolveHouse({ lots, ...house }: KeptHouse, today: string): Hous
       allergens: now.mix.allergens.map((a) => a.allergen),
     }
   })
-  return { ...house, ingredients, mixes }
+  return { ...house, ingredients, mixes, slots, profiles: allProfiles(ingredients, asMade, flights) }
+}
+
+const SEALED_PROBLEM = 'cannot be computed; a manager can open it'
+
+/** What tasters say of everything; of a blend or a mix that nobody tasted, what its parts with alcohol make. */
+function allProfiles(
+  ingredients: readonly Ingredient[],
+  mixer: Mixer,
+  flights: readonly Flight[],
+): Record<string, StyleProfile> {
+  const tasted = profilesOf(flights)
+  const of = (slug: string): StyleProfile => {
+    const own = tasted[slug]
+    if (own) return own
+    const mix = ingredients.find((i) => i.slug === slug)?.recipe ? mixer.mixOf(slug) : undefined
+    if (!mix?.ok) return {}
+    const parts = mix.mix.parts.filter((p) => p.liquid.ethanolG > 0)
+    tasted[slug] = mixProfiles(parts.map((p) => ({ profile: of(p.ingredient.slug), volumeMl: p.volumeMl })))
+    return tasted[slug]
+  }
+  for (const i of ingredients) if (i.kind === 'blend' && i.recipe) of(i.slug)
+  return tasted
+}
+
+/** What is known of a sealed mix to whoever may not open it. */
+function factsOfClosed(closed: ClosedMix, name: string): MixFacts {
+  return {
+    ...NO_FACTS,
+    brix: closed.brix,
+    stirs: closed.mustStir ? [name] : [],
+    isAcidAdjusted: closed.isAcidAdjusted,
+    ...(closed.stale ? { isClosedStale: closed.stale } : {}),
+  }
 }
 
 const NO_FACTS: MixFacts = { stirs: [], isAcidAdjusted: false, stale: [], notes: [], problems: [] }
@@ -142,11 +185,31 @@ function factsOf(ingredient: Ingredient, now: Mix, written: Mix, lot: Lot | unde
 /** Below this share of sugar there is hardly a syrup that could crystallise. */
 const SYRUP_SUGAR_FRACTION = 0.2
 
+/** What should not wait in a mix that has no lot of its own; of what is sealed only that there is something. */
+function staleFacts(
+  ingredient: Ingredient,
+  mix: Mix | undefined,
+  current: ReadonlyMap<string, Lot>,
+  today: string,
+): Pick<MixFacts, 'stale' | 'isClosedStale'> {
+  if (!mix) return { stale: [] }
+  const all = staleIn(mix, current, today)
+  const open = ingredient.isSealed ? [] : staleIn(mix, current, today, (i) => !i.isSealed)
+  const hidden = all.filter((s) => !open.some((o) => o.id === s.id))
+  if (hidden.length === 0) return { stale: open }
+  return { stale: open, isClosedStale: hidden.some((s) => s.standing === 'expired') ? 'expired' : 'due' }
+}
+
 /** The lots that it would be made of today and that should not wait, at any depth; a fresh lot hides what is in it. */
-function staleIn(mix: Mix, current: ReadonlyMap<string, Lot>, today: string): MixFacts['stale'] {
+function staleIn(
+  mix: Mix,
+  current: ReadonlyMap<string, Lot>,
+  today: string,
+  mayOpen: (i: Ingredient) => boolean = () => true,
+): MixFacts['stale'] {
   return mix.parts.flatMap((p) => {
     const lot = current.get(p.ingredient.slug)
-    if (!lot) return p.mix ? staleIn(p.mix, current, today) : []
+    if (!lot) return p.mix && mayOpen(p.ingredient) ? staleIn(p.mix, current, today, mayOpen) : []
     const standing = standingOfLot(lot, today)
     if (standing !== 'due' && standing !== 'expired') return []
     return [{ name: p.ingredient.name, id: lot.id, useBy: lot.useBy, standing }]

@@ -12,6 +12,7 @@ import {
 } from '../liquid/index.ts'
 import { boilDown } from './boilDown.ts'
 import { brixOf, figuresOf, type Measured, withMeasured } from './measured.ts'
+import { amountSize, isByWeight } from './recipeMeasures.ts'
 import type { Recipe, RecipeComponent } from './schema.ts'
 import { daysOf, type Keeps, keepsOf } from './shelfLife.ts'
 
@@ -87,8 +88,6 @@ export interface Mix {
 
 export type MixResult = { ok: true; mix: Mix } | { ok: false; problems: MixProblem[] }
 
-/** What one part is taken as when a recipe is in parts, g or ml. */
-export const PART_SIZE = 100
 const DEFAULT_BULK_G_PER_ML = 0.85
 
 /** A component's composition, g in one gram, with all that travels with it. */
@@ -165,6 +164,10 @@ export function createMixer(ingredients: readonly Ingredient[], { lotOf = () => 
         return
       }
       const found = knownOf(of)
+      if (found.ok && ingredient.kind === 'blend' && !(found.known.perG.ethanolG > 0)) {
+        problems.push({ path: at, message: `${of.name} has no alcohol; a blend is of spirits` })
+        return
+      }
       if (found.ok) parts.push(partOf(of, component, recipe, found.known, weighedG))
       else problems.push({ path: at, message: found.message, ...(found.isLoop ? { isLoop: true } : {}) })
     })
@@ -255,8 +258,8 @@ export function valuesOf({ figures: f }: Ingredient): Required<LiquidFigures> {
 
 /** What a component weighs when the recipe is followed, g. */
 function weightOf(component: RecipeComponent, recipe: Recipe, part: { massG: number; volumeMl: number }): number {
-  const size = recipe.by === 'partsByWeight' || recipe.by === 'partsByVolume' ? PART_SIZE : 1
-  if (recipe.by === 'weight' || recipe.by === 'partsByWeight') return component.amount * size
+  const size = amountSize(recipe.by)
+  if (isByWeight(recipe.by)) return component.amount * size
   return part.volumeMl > 0 ? component.amount * size * (part.massG / part.volumeMl) : 0
 }
 
@@ -343,9 +346,17 @@ function describe(
       recipe,
       parts.map((p) => ({ name: p.ingredient.name, days: p.mix ? p.mix.keeps.days : daysOf(p.ingredient) })),
     ),
-    stirs: [...new Set([...(recipe.isEmulsion ? [ingredient.name] : []), ...parts.flatMap((p) => p.mix?.stirs ?? [])])],
+    stirs: stirsOf(ingredient, recipe, parts),
     depth: 1 + Math.max(0, ...parts.map((p) => p.mix?.depth ?? 0)),
   }
+}
+
+/** Emulsions in a mix; a sealed one names only itself. */
+function stirsOf(ingredient: Ingredient, recipe: Recipe, parts: readonly MixPart[]): string[] {
+  const inside = [...new Set(parts.flatMap((p) => p.mix?.stirs ?? []))]
+  const isStirred = recipe.isEmulsion || inside.length > 0
+  if (ingredient.isSealed) return isStirred ? [ingredient.name] : []
+  return recipe.isEmulsion ? [...new Set([ingredient.name, ...inside])] : inside
 }
 
 function assumedOf({ ingredient, liquid }: MixPart): string[] {

@@ -1,5 +1,6 @@
 import type { DrinkDocument } from '../drink/index.ts'
 import type { Ingredient } from '../house/index.ts'
+import type { Slot } from '../style/index.ts'
 
 /** A mix that holds something, how far up. */
 export interface UsedInMix {
@@ -39,13 +40,18 @@ export function partsOf(slug: string, ingredients: readonly Ingredient[]): UsedI
   return [...found.values()]
 }
 
-/** The drinks that pour any of these, with which of them. */
+/** The drinks that pour any of these, by name or through a slot that it may stand in, with which of them. */
 export function drinksWith<D extends { document: DrinkDocument }>(
   slugs: ReadonlySet<string>,
   drinks: readonly D[],
+  slots: readonly Slot[] = [],
 ): { drink: D; through: string[] }[] {
   return drinks.flatMap((drink) => {
-    const through = drink.document.pours.flatMap((p) => (p.ingredient && slugs.has(p.ingredient) ? [p.ingredient] : []))
+    const through = drink.document.pours.flatMap((p) => {
+      if (p.ingredient) return slugs.has(p.ingredient) ? [p.ingredient] : []
+      const candidates = slots.find((s) => s.slug === p.slot)?.candidates ?? []
+      return candidates.map((c) => c.ingredient).filter((c) => slugs.has(c))
+    })
     return through.length > 0 ? [{ drink, through: [...new Set(through)] }] : []
   })
 }

@@ -1,4 +1,5 @@
 import type { LiquidFigures } from '../liquid/index.ts'
+import type { Slot, StyleProfile } from '../style/index.ts'
 import { isWeighed, type Place } from './lists.ts'
 import type { Glass, Ingredient, Settings, Well } from './schema.ts'
 
@@ -18,6 +19,8 @@ export interface MixFacts {
   notes: string[]
   /** Why it cannot be computed: its typed figures stand in. */
   problems: string[]
+  /** Something in a sealed mix should not wait; what it is stays sealed. */
+  isClosedStale?: 'due' | 'expired'
 }
 
 /** Everything of a house that a spec can refer to. An edition keeps a copy of what it used. */
@@ -29,6 +32,9 @@ export interface HouseBook {
   glasses: Glass[]
   /** By slug, of what is made or pressed in the house. */
   mixes?: Record<string, MixFacts>
+  slots?: Slot[]
+  /** What the tasters say, by slug; of a blend what its parts make. */
+  profiles?: Record<string, StyleProfile>
 }
 
 /** Temperature in °C of what waits in a place; the shelf has the room's. */
@@ -44,6 +50,14 @@ const ACID_POWDER_G_PER_100G = 50
 /** Citric acid and its kind: weighed, and hardly anything but acid. */
 export function isAcidPowder({ kind, figures }: Pick<Ingredient, 'kind' | 'figures'>): boolean {
   return isWeighed(kind) && figures.acidGPer100Ml.value >= ACID_POWDER_G_PER_100G
+}
+
+/** Names for the slugs that a spec refers to: of ingredients and of slots. */
+export function namesIn({
+  ingredients,
+  slots = [],
+}: Pick<HouseBook, 'ingredients' | 'slots'>): (slug: string) => string {
+  return (slug) => (bySlug(ingredients, slug) ?? bySlug(slots, slug))?.name ?? slug
 }
 
 /** Finds by slug, or undefined. */

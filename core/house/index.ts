@@ -1,4 +1,4 @@
-export { bySlug, type HouseBook, isAcidPowder, type MixFacts, temperatureCIn, toSlug } from './book.ts'
+export { bySlug, type HouseBook, isAcidPowder, type MixFacts, namesIn, temperatureCIn, toSlug } from './book.ts'
 export {
   ALLERGENS,
   type Allergen,
@@ -11,4 +11,4 @@ export {
   STOCK_STATES,
   type StockState,
 } from './lists.ts'
-export type { Figure, Glass, Ingredient, Settings, StageOverrides, Station, Well } from './schema.ts'
+export type { ClosedMix, Figure, Glass, Ingredient, Settings, StageOverrides, Station, Well } from './schema.ts'

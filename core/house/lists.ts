@@ -1,6 +1,7 @@
 /** What an ingredient is. The order is the order of lists. */
 export const INGREDIENT_KINDS = {
   spirit: 'spirit',
+  blend: 'blend',
   liqueur: 'liqueur',
   wine: 'wine',
   bitters: 'bitters',

@@ -2,6 +2,7 @@
 
 import { z } from 'zod'
 import { ICE_KINDS, METHODS } from '../cold/index.ts'
+import { blendProblems } from '../formula/blendRules.ts'
 import { recipeSchema } from '../formula/schema.ts'
 import { densityGPerMlOf, liquidFromFigures } from '../liquid/index.ts'
 import { DEFAULT_KIT, KIT_KEYS } from '../measure/index.ts'
@@ -35,6 +36,24 @@ const figuresUpTo = (mostSugarG: number, mostG: number) =>
 const MOST_IN_A_LIQUID = { sugarG: 130, otherG: 100 } as const
 const MOST_COMPUTED_G = 200
 const figuresSchema = figuresUpTo(MOST_IN_A_LIQUID.sugarG, MOST_IN_A_LIQUID.otherG)
+
+/** What remains usable of a sealed mix: enough to pour, to weigh and to warn. */
+const closedSchema = z
+  .object({
+    /** What to weigh in for the batch as written, under letters that say nothing, g. */
+    prep: z.array(z.object({ ingredient: slugSchema, name: z.string(), massG: z.number() }).strict()),
+    massG: z.number(),
+    volumeMl: z.number(),
+    brix: z.number(),
+    mustStir: z.boolean(),
+    isAcidAdjusted: z.boolean(),
+    keepsDays: z.number().int().nullable(),
+    costIsKnown: z.boolean(),
+    /** Something in it should not wait, or is past its day. */
+    stale: z.enum(['due', 'expired']).nullable(),
+  })
+  .strict()
+export type ClosedMix = z.infer<typeof closedSchema>
 
 /** How far a density may be from what strength, sugar and acid make of it. */
 const DENSITY_TOLERANCE = 0.03
@@ -73,6 +92,9 @@ const ingredientObject = z.object({
   stock: z.enum(keysOf(STOCK_STATES)).optional(),
   style: textSchema(80).optional(),
   colour: textSchema(40).optional(),
+  /** What it was fermented from, and where it comes from. */
+  base: textSchema(80).optional(),
+  origin: textSchema(80).optional(),
   /** Only for garnish and produce: it may look right and not be food. */
   isFoodGrade: z.boolean().optional(),
   /** Days after opening, pressing or cutting. */
@@ -82,8 +104,12 @@ const ingredientObject = z.object({
     .object({ name: nameSchema, mlPerFruit: z.number().positive().max(5000) })
     .strict()
     .optional(),
-  /** Of a house mix: what it is made of. Its figures follow from it. */
+  /** Of a house mix or a blend: what it is made of. Its figures follow from it. */
   recipe: recipeSchema.optional(),
+  /** Only managers may see what it is made of. */
+  isSealed: z.boolean().optional(),
+  /** In place of the recipe, for whoever may not see it. Never stored. */
+  closed: closedSchema.optional(),
 })
 
 /** As an edition keeps it: a mix with the figures that were computed, dry ones too. */
@@ -101,8 +127,12 @@ export const ingredientSchema = ingredientObject.superRefine((ingredient, ctx) =
     otherGPer100Ml: f.otherGPer100Ml?.value ?? 0,
   }
   const say = (path: string, message: string) => ctx.addIssue({ code: 'custom', path: [path], message })
+  if (ingredient.kind === 'blend')
+    for (const p of blendProblems(ingredient.recipe)) ctx.addIssue({ code: 'custom', ...p })
+  if (ingredient.isSealed && !ingredient.recipe && !ingredient.closed)
+    say('isSealed', 'only what is made by a recipe can be sealed')
   // The figures of a mix are computed from its recipe; these stand only until then.
-  if (ingredient.recipe) return
+  if (ingredient.recipe || ingredient.kind === 'blend') return
   if (isWeighed(ingredient.kind)) {
     const solidsG = figures.sugarGPer100Ml + figures.acidGPer100Ml + figures.fatGPer100Ml + figures.otherGPer100Ml
     if (figures.abvPct > 0) say('figures', 'what is weighed has no strength; leave it at 0')

@@ -55,7 +55,10 @@ function linesOf(d: DrinkDocument, nameOf: (slug: string) => string): Map<string
     lines.set(key, words)
   }
   put('name', d.name)
-  for (const p of d.pours) put(p.ingredient ? nameOf(p.ingredient) : (p.figures?.name ?? 'own figures'), amountWords(p))
+  for (const p of d.pours) {
+    const slug = p.ingredient ?? p.slot
+    put(slug ? nameOf(slug) : (p.figures?.name ?? 'own figures'), amountWords(p))
+  }
   for (const s of d.stages) for (const [subject, words] of stageLines(s)) put(subject, words)
   put('glass', d.glass ?? (d.glassProfile ? 'own profile' : undefined))
   put('glass elsewhere', recordWords(d.glassByWell))
@@ -72,7 +75,7 @@ function linesOf(d: DrinkDocument, nameOf: (slug: string) => string): Map<string
 
 /**
  * What two specs say differently, in the order of the newer one.
- * @param nameOf turns an ingredient's slug into its name
+ * @param nameOf turns the slug of an ingredient or a slot into its name
  */
 export function diffDocuments(
   before: DrinkDocument,

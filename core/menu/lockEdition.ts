@@ -41,7 +41,11 @@ export function lockEdition(chapters: readonly PlannedChapter[], book: HouseBook
 
   const documents = chapters.flatMap((c) => c.drinks.map((d) => d.document))
   // What is poured, and everything that it is made of.
-  const poured = documents.flatMap((d) => d.pours.flatMap((p) => p.ingredient ?? []))
+  const pours = documents.flatMap((d) => d.pours)
+  const slots = (book.slots ?? []).filter((s) => pours.some((p) => p.slot === s.slug))
+  // All that a slot names: why it was this bottle can be read later.
+  const inSlots = slots.flatMap((s) => [...s.candidates, ...s.refused].map((c) => c.ingredient))
+  const poured = [...pours.flatMap((p) => p.ingredient ?? []), ...inSlots]
   const ingredients = new Set(poured.flatMap((slug) => [slug, ...partsOf(slug, book.ingredients).map((p) => p.slug)]))
   const glasses = new Set(documents.flatMap((d) => [d.glass, ...Object.values(d.glassByWell ?? {})]))
   return {
@@ -54,6 +58,8 @@ export function lockEdition(chapters: readonly PlannedChapter[], book: HouseBook
         wells: book.wells,
         ingredients: book.ingredients.filter((i) => ingredients.has(i.slug)),
         glasses: book.glasses.filter((g) => glasses.has(g.slug)),
+        ...(slots.length > 0 ? { slots } : {}),
+        profiles: Object.fromEntries(Object.entries(book.profiles ?? {}).filter(([slug]) => ingredients.has(slug))),
       },
       chapters: locked,
     },

@@ -11,6 +11,7 @@ import {
   slugSchema,
   wellSchema,
 } from '../house/schema.ts'
+import { slotSchema, styleProfileSchema } from '../style/schema.ts'
 
 /** The next edition in the making: which version of which drink, in which chapter. */
 export const menuPlanSchema = z
@@ -59,6 +60,8 @@ export const editionLockSchema = z.object({
     wells: z.array(wellSchema),
     ingredients: z.array(lockedIngredientSchema),
     glasses: z.array(glassSchema),
+    slots: z.array(slotSchema).optional(),
+    profiles: z.record(slugSchema, styleProfileSchema).optional(),
   }),
   chapters: z.array(z.object({ name: nameSchema, drinks: z.array(lockedDrinkSchema) })),
 })

@@ -87,7 +87,7 @@ describe('a row of bottles', () => {
         {
           column: 'kind',
           message:
-            '“soup” is not one of spirit, liqueur, wine, bitters, juice, purée, syrup, house mix, soda, dairy, produce, dry goods, garnish, other',
+            '“soup” is not one of spirit, blend, liqueur, wine, bitters, juice, purée, syrup, house mix, soda, dairy, produce, dry goods, garnish, other',
         },
         { column: 'strength', message: '“300” is 300 % ABV; at most 100' },
         { column: 'stock', message: '“gone” is not one of stocked, low, out, discontinued' },

@@ -1,6 +1,6 @@
 import type { Draft } from '@conch/contract'
 import type { DrinkDocument } from '@conch/core/drink'
-import { bySlug, type HouseBook } from '@conch/core/house'
+import { namesIn, type HouseBook } from '@conch/core/house'
 import { diffDocuments } from '@conch/core/lineage'
 import type { DraftControl } from '../../drafts/useDraft.ts'
 import { timeText } from '../../graphics/format.ts'
@@ -17,7 +17,7 @@ export function ConflictPanel({
   theirs: Draft | null
   book: HouseBook
 }) {
-  const nameOf = (slug: string) => bySlug(book.ingredients, slug)?.name ?? slug
+  const nameOf = namesIn(book)
   if (!theirs) {
     return (
       <section role="alert" className="my-2 border-l-4 border-stop bg-shoal p-3">

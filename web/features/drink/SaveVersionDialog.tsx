@@ -1,5 +1,5 @@
 import type { Drink, Version } from '@conch/contract'
-import { bySlug } from '@conch/core/house'
+import { namesIn } from '@conch/core/house'
 import { diffDocuments } from '@conch/core/lineage'
 import { useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
@@ -35,7 +35,7 @@ export function SaveVersionDialog({ isOpen, onClose, drink, base, draft, control
   const [error, setError] = useState<string>()
   const [isBusy, setBusy] = useState(false)
   const number = Math.max(0, ...drink.versions.map((v) => v.number)) + 1
-  const nameOf = (slug: string) => bySlug(book.ingredients, slug)?.name ?? slug
+  const nameOf = namesIn(book)
   const differences = base ? diffDocuments(base.document, draft.document, nameOf) : []
 
   const save = async (event: FormEvent) => {

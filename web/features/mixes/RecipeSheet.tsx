@@ -1,4 +1,5 @@
 import {
+  amountSize,
   type Mix,
   PART_SIZE,
   RECIPE_MEASURES,
@@ -28,6 +29,7 @@ const UNITS: Record<RecipeMeasure, string> = {
   volume: 'ml',
   partsByWeight: 'parts',
   partsByVolume: 'parts',
+  percentByVolume: '%',
 }
 const gText = (g: number) => `${g < 10 ? g.toFixed(1) : Math.round(g)} g`
 
@@ -45,7 +47,7 @@ export function RecipeSheet({ recipe, mix, self, onChange }: RecipeSheetProps) {
     next.splice(index + by, 0, component)
     onChange?.({ components: next })
   }
-  const isParts = recipe.by === 'partsByWeight' || recipe.by === 'partsByVolume'
+  const isParts = amountSize(recipe.by) === PART_SIZE
   const free = house.ingredients.filter((i) => i.slug !== self && !components.some((c) => c.ingredient === i.slug))
   return (
     <>

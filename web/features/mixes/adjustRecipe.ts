@@ -1,6 +1,6 @@
 /** Adding what an adjustment asks for to a recipe, in the recipe's own measure. Plain functions. */
 
-import { PART_SIZE, type Recipe } from '@conch/core/formula'
+import { amountSize, isByWeight, type Recipe } from '@conch/core/formula'
 
 /** So many g (and ml) of something more; by volume when the recipe is, else by weight. */
 export interface Addition {
@@ -18,8 +18,8 @@ export function cannotAdd(recipe: Recipe): string | undefined {
 
 /** The recipe with the additions; what is there already becomes more. Losses are made up for. */
 export function withAdditions(recipe: Recipe, additions: readonly Addition[]): Recipe {
-  const isByVolume = recipe.by === 'volume' || recipe.by === 'partsByVolume'
-  const size = recipe.by === 'partsByWeight' || recipe.by === 'partsByVolume' ? PART_SIZE : 1
+  const isByVolume = !isByWeight(recipe.by)
+  const size = amountSize(recipe.by)
   const components = [...recipe.components]
   for (const a of additions) {
     const more = (isByVolume ? a.volumeMl : a.massG) / size / (1 - (recipe.lossFraction ?? 0))

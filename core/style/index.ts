@@ -1,0 +1,13 @@
+export { MOST_ON_AXIS, STYLE_AXES, STYLE_AXIS_NAMES, type StyleAxis } from './axes.ts'
+export { COLOURS, colourDepthOf, colourWord } from './colour.ts'
+export {
+  DISAGREE_STEPS,
+  disagreements,
+  mixProfiles,
+  placesOf,
+  profilesOf,
+  type StyleProfile,
+  type StyleReading,
+} from './profile.ts'
+export type { Flight, FlightDocument, Slot, Style } from './schema.ts'
+export { outsideBand, resolveSlot, type SlotPour, type SlotProblem, slotProblems } from './slot.ts'

@@ -2,6 +2,8 @@
 
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { lotDocumentSchema, lotEventSchema } from '@conch/core/formula/lotSchema'
+import { recipeSchema } from '@conch/core/formula/schema'
+import { splitPrepDocumentSchema } from '@conch/core/formula/splitSchema'
 import {
   glassSchema,
   ingredientSchema,
@@ -12,6 +14,7 @@ import {
   wellSchema,
 } from '@conch/core/house/schema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
+import { flightDocumentSchema, slotSchema } from '@conch/core/style/schema'
 import { z } from 'zod'
 
 const roleNameSchema = textSchema(80).default('Manager')
@@ -64,6 +67,29 @@ export const houseFileLotSchema = z.object({
     .default([]),
 })
 
+/** What a mix or a blend was made of before. */
+export const houseFileRecipeSchema = z.object({
+  ingredient: slugSchema,
+  number: z.number().int().min(1).max(100_000),
+  recipe: recipeSchema,
+  reason: textSchema(300).default(''),
+  savedBy: roleNameSchema,
+  savedAt: z.iso.datetime(),
+})
+
+export const houseFileFlightSchema = z.object({
+  on: z.iso.date(),
+  by: roleNameSchema,
+  document: flightDocumentSchema,
+})
+
+export const houseFileSplitPrepSchema = z.object({
+  ingredient: slugSchema,
+  savedBy: roleNameSchema,
+  savedAt: z.iso.datetime(),
+  document: splitPrepDocumentSchema,
+})
+
 export const houseFileSchema = z.object({
   format: z.literal('lazy-conch/house'),
   formatVersion: z.literal(1),
@@ -73,6 +99,12 @@ export const houseFileSchema = z.object({
   ingredients: z.array(ingredientSchema).max(10_000),
   /** Oldest first. */
   lots: z.array(houseFileLotSchema).max(20_000).default([]),
+  slots: z.array(slotSchema).max(500).default([]),
+  /** Oldest first. */
+  flights: z.array(houseFileFlightSchema).max(20_000).default([]),
+  /** Every recipe that a mix had, today's too; left out: only today's is known. */
+  recipes: z.array(houseFileRecipeSchema).max(50_000).default([]),
+  splitPreps: z.array(houseFileSplitPrepSchema).max(20_000).default([]),
   drinks: z.array(houseFileDrinkSchema).max(5000),
   editions: z.array(houseFileEditionSchema).max(500),
   plan: menuPlanSchema.optional(),

@@ -3,6 +3,7 @@
 import { consequenceSchema, drinkResultSchema } from '@conch/core/drink/resultSchema'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { lotDocumentSchema, lotEventSchema, lotSchema, measuredSchema } from '@conch/core/formula/lotSchema'
+import { recipeSchema } from '@conch/core/formula/schema'
 import {
   glassSchema,
   ingredientSchema,
@@ -13,6 +14,7 @@ import {
   wellSchema,
 } from '@conch/core/house/schema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
+import { flightDocumentSchema, flightSchema, slotSchema } from '@conch/core/style/schema'
 import { z } from 'zod'
 
 const revisionSchema = z.number().int().min(0).max(2_147_483_647)
@@ -27,6 +29,9 @@ export const houseSchema = z.object({
   glasses: z.array(glassSchema),
   /** Made or pressed, and neither used up nor discarded. */
   lots: z.array(lotSchema),
+  slots: z.array(slotSchema),
+  /** What was tasted, oldest first. */
+  flights: z.array(flightSchema),
   /** What a fruit gives, by the juice's slug. */
   fruitYields: z.record(
     slugSchema,
@@ -43,6 +48,7 @@ export const houseSchema = z.object({
     wells: z.record(z.string(), revisionSchema),
     ingredients: z.record(z.string(), revisionSchema),
     glasses: z.record(z.string(), revisionSchema),
+    slots: z.record(z.string(), revisionSchema),
   }),
   isDemo: z.boolean(),
 })
@@ -53,7 +59,8 @@ export const setUpHouseSchema = z.object({
   wells: z.array(nameSchema).min(1, 'a house needs a well').max(12),
 })
 /** A thing of the house as it shall be, and the revision that it was made from; 0 makes it new. */
-export const changeSchema = <T extends z.ZodType>(document: T) => z.object({ document, revision: revisionSchema })
+export const changeSchema = <T extends z.ZodType>(document: T) =>
+  z.object({ document, revision: revisionSchema, reason: textSchema(300).optional() })
 export const changeSettingsSchema = changeSchema(settingsSchema)
 export const changedSchema = z.object({ revision: revisionSchema })
 
@@ -103,6 +110,43 @@ export const makeLotSchema = z
   })
   .strict()
 export const addLotEventSchema = z.object({ event: lotEventSchema }).strict()
+
+/* Recipes, tasting, and sealed batches */
+/** What a mix or a blend was made of, from when on. */
+export const recipeVersionSchema = z.object({
+  number: versionNumberSchema,
+  recipe: recipeSchema,
+  reason: z.string(),
+  ...stampSchema,
+})
+export const addFlightSchema = z.object({ document: flightDocumentSchema, on: z.iso.date().optional() }).strict()
+
+const handSchema = nameSchema
+export const splitPrepRequestSchema = z
+  .object({
+    ingredient: slugSchema,
+    /** The batch, as a multiple of the recipe. */
+    factor: z.number().positive().max(10_000).default(1),
+    /** Who weighs the first half, and who the second. */
+    hands: z.tuple([handSchema, handSchema]),
+  })
+  .strict()
+/** A batch that two people weigh, each with half a sheet. */
+export const splitPrepSchema = z.object({
+  id: z.number().int(),
+  ingredient: slugSchema,
+  name: nameSchema,
+  factor: z.number(),
+  hands: z.array(nameSchema),
+  ...stampSchema,
+  /** The sheets that the one who asks may see. */
+  sheets: z.array(
+    z.object({
+      hand: nameSchema,
+      lines: z.array(z.object({ ingredient: slugSchema, name: nameSchema, massG: z.number() })),
+    }),
+  ),
+})
 
 /* Drinks */
 export const versionSchema = z.object({
@@ -202,6 +246,10 @@ export type BottleTableReport = z.infer<typeof bottleTableReportSchema>
 export type UsualAmounts = z.infer<typeof usualAmountsSchema>
 export type MakeLot = z.infer<typeof makeLotSchema>
 export type AddLotEvent = z.infer<typeof addLotEventSchema>
+export type RecipeVersion = z.infer<typeof recipeVersionSchema>
+export type AddFlight = z.infer<typeof addFlightSchema>
+export type SplitPrepRequest = z.infer<typeof splitPrepRequestSchema>
+export type SplitPrep = z.infer<typeof splitPrepSchema>
 export type Version = z.infer<typeof versionSchema>
 export type Draft = z.infer<typeof draftSchema>
 export type Drink = z.infer<typeof drinkSchema>

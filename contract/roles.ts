@@ -11,6 +11,9 @@ const PERMISSIONS = {
   publishEdition: ['manager'],
   makeLot: ['manager', 'lead'],
   editHouse: ['manager', 'lead'],
+  taste: ['manager', 'lead', 'bartender'],
+  openSealed: ['manager'],
+  prepare: ['manager', 'lead', 'bartender'],
   setUpHouse: ['manager'],
   exportHouse: ['manager'],
 } as const satisfies Record<string, readonly Role[]>

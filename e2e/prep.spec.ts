@@ -78,17 +78,17 @@ for (const [theme, width, height] of [
     await page.getByRole('button', { name: 'Write the lot down' }).click()
 
     // The lot: what differs from the recipe, its use-by, its label.
-    await expect(page.getByRole('heading', { name: 'Coconut cream mix, lot 13' })).toBeVisible()
+    await expect(page.getByRole('heading', { name: 'Coconut cream mix, lot 14' })).toBeVisible()
     await expect(page.getByRole('row', { name: /dissolved, °Bx .* 39\.4 \+5\.\d/ })).toBeVisible()
     await expect(page.getByText('contains coconut')).toBeVisible()
-    const label = await page.request.get(`${demo.url}/api/lots/13/label.pdf`)
+    const label = await page.request.get(`${demo.url}/api/lots/14/label.pdf`)
     expect((await label.body()).subarray(0, 5).toString()).toBe('%PDF-')
 
     // The drink follows, and the margin says why.
     await page.goto(`${demo.url}/drinks/quarantine-flag`)
     await expect.poll(() => figure(page, 'sweetGPer100Ml')).toBeGreaterThan(before + 0.3)
     await expect(
-      page.getByText(/Coconut cream mix, lot 13, is 5\.\d °Bx sweeter than its recipe: .*sweet \+\d\.\d g\/100 ml/),
+      page.getByText(/Coconut cream mix, lot 14, is 5\.\d °Bx sweeter than its recipe: .*sweet \+\d\.\d g\/100 ml/),
     ).toBeVisible()
     expect(await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)).toBe(
       0,

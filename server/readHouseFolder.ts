@@ -38,6 +38,8 @@ export function readHouseFolder(folder: string, today = new Date()): HouseFileIn
     wells: all('wells'),
     glasses: read(join(folder, 'glasses.json')),
     ingredients: read(join(folder, 'ingredients.json')),
+    slots: read(join(folder, 'slots.json')),
+    flights: read(join(folder, 'flights.json')),
     lots: read(join(folder, 'lots.json')).map((lot: AgedLot) => datedLot(lot, today)),
     drinks: all('drinks'),
     editions,

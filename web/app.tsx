@@ -13,6 +13,12 @@ import { Empty, Failure, Loading } from './ui/States.tsx'
 
 // What most evenings do not open is fetched when it is opened.
 const BackBarPage = lazy(() => import('./features/backBar/BackBarPage.tsx').then((m) => ({ default: m.BackBarPage })))
+const BasePage = lazy(() => import('./features/base/BasePage.tsx').then((m) => ({ default: m.BasePage })))
+const BlendPage = lazy(() => import('./features/blends/BlendPage.tsx').then((m) => ({ default: m.BlendPage })))
+const ComparePage = lazy(() => import('./features/compare/ComparePage.tsx').then((m) => ({ default: m.ComparePage })))
+const FlightPage = lazy(() => import('./features/tasting/FlightPage.tsx').then((m) => ({ default: m.FlightPage })))
+const SlotPage = lazy(() => import('./features/slots/SlotPage.tsx').then((m) => ({ default: m.SlotPage })))
+const StandInPage = lazy(() => import('./features/standIn/StandInPage.tsx').then((m) => ({ default: m.StandInPage })))
 const EditionPage = lazy(() => import('./features/editions/EditionPage.tsx').then((m) => ({ default: m.EditionPage })))
 const EditionsPage = lazy(() =>
   import('./features/editions/EditionsPage.tsx').then((m) => ({ default: m.EditionsPage })),
@@ -40,6 +46,12 @@ const PLACES: RouteObject[] = [
   { path: 'editions', element: <EditionsPage /> },
   { path: 'editions/:number', element: <EditionPage /> },
   { path: 'editions/:number/:drink', element: <LockedDrinkPage /> },
+  { path: 'base', element: <BasePage /> },
+  { path: 'blends/:slug', element: <BlendPage /> },
+  { path: 'slots/:slug', element: <SlotPage /> },
+  { path: 'flight', element: <FlightPage /> },
+  { path: 'stand-in', element: <StandInPage /> },
+  { path: 'compare', element: <ComparePage /> },
   { path: 'mixes', element: <MixesPage /> },
   { path: 'mixes/:slug', element: <MixPage /> },
   { path: 'mixes/:slug/make', element: <MakeLotPage /> },

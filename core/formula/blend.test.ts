@@ -15,6 +15,8 @@ import {
   type Recipe,
   recipeProblems,
   resolveHouse,
+  sharesOf,
+  withVolumes,
 } from './index.ts'
 
 const unknown = { value: 0, basis: 'assumed' as const }
@@ -198,6 +200,18 @@ describe('one blended bottle for several lines', () => {
         },
       ),
     )
+  })
+
+  it('takes new shares from the split bar in its own measure', () => {
+    expect(withVolumes(parts(1, 1), [45, 15], 7.5).components.map((c) => c.amount)).toEqual([3, 1])
+    expect(withVolumes(parts(1, 1, 1), [20, 20, 20], 7.5).components.map((c) => c.amount)).toEqual([
+      2.667, 2.667, 2.667,
+    ])
+    const pct = withVolumes({ ...parts(50, 25, 25), by: 'percentByVolume' }, [20, 20, 20], 7.5)
+    expect(pct.components.map((c) => c.amount)).toEqual([33.34, 33.33, 33.33])
+    const ml = withVolumes({ ...parts(350, 350), by: 'volume' }, [45, 15], 7.5)
+    expect(ml.components.map((c) => c.amount)).toEqual([525, 175])
+    expect(sharesOf(ml).map((s) => s.share)).toEqual([0.75, 0.25])
   })
 
   it('makes a new blend of some lines', () => {

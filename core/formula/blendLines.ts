@@ -15,7 +15,8 @@ export interface BlendedLine {
 /** Shares further apart than this are another blend. */
 const SAME_SHARE = 0.005
 
-const sharesOf = (recipe: Recipe): { ingredient: string; share: number }[] => {
+/** Each component's share of the volume, 0 to 1, in the recipe's order. Only for what is written by volume. */
+export const sharesOf = (recipe: Pick<Recipe, 'by' | 'components'>): { ingredient: string; share: number }[] => {
   const all = recipe.components.reduce((sum, c) => sum + c.amount * amountSize(recipe.by), 0)
   return recipe.components.map((c) => ({ ingredient: c.ingredient, share: (c.amount * amountSize(recipe.by)) / all }))
 }
@@ -77,6 +78,36 @@ export function collapseToBlend(
     line: { ingredient: blend.slug, into: first.line.into, amount: toAmount(volumeMl, unitOf(first.line), kit) },
     replaces: found.map((l) => l.index).sort((a, b) => a - b),
   }
+}
+
+const gcd = (a: number, b: number): number => (b === 0 ? a : gcd(b, a % b))
+
+/**
+ * A blend's recipe with other shares, in its own measure: parts as small whole numbers where they
+ * are, ml with the same total, per cent that come to 100.
+ * @param volumesMl of each component in one pour; @param stepMl what the pour snaps to
+ */
+export function withVolumes(recipe: Recipe, volumesMl: readonly number[], stepMl: number): Recipe {
+  const all = volumesMl.reduce((sum, v) => sum + v, 0)
+  const put = (amounts: readonly number[]): Recipe => ({
+    ...recipe,
+    components: recipe.components.map((c, i) => ({ ...c, amount: amounts[i] ?? c.amount })),
+  })
+  if (recipe.by === 'percentByVolume') {
+    const pct = volumesMl.map((v) => Number(((100 * v) / all).toFixed(2)))
+    const rest = Number((100 - pct.slice(1).reduce((sum, p) => sum + p, 0)).toFixed(2))
+    return put([rest, ...pct.slice(1)])
+  }
+  if (recipe.by === 'volume') {
+    const totalMl = recipe.components.reduce((sum, c) => sum + c.amount, 0)
+    return put(volumesMl.map((v) => Number(((totalMl * v) / all).toFixed(2))))
+  }
+  const units = volumesMl.map((v) => v / stepMl)
+  const isWhole = units.every((u) => Math.abs(u - Math.round(u)) < 1e-6)
+  if (!isWhole) return put(units.map((u) => Number(u.toFixed(3))))
+  const whole = units.map(Math.round)
+  const by = whole.reduce(gcd, 0)
+  return put(whole.map((u) => u / Math.max(1, by)))
 }
 
 /**

@@ -5,6 +5,7 @@ import { abvPctOf, liquidFromFigures, massGOf, volumeMlOf } from '../liquid/inde
 import { bottle } from '../testing/house.ts'
 import {
   adjustAcid,
+  batchOf,
   boilDown,
   CITRIC_PER_MALIC,
   cautionsOf,
@@ -405,11 +406,17 @@ describe('adjusting acid', () => {
 describe('a batch size', () => {
   const m = made('plain-syrup', [syrup('weight', 500, 500)])
   it('is a yield, a number of drinks, or what is left of one component', () => {
-    expect(factorFor(m, { to: 'yieldG', massG: 2500 })).toEqual({ ok: true, factor: 2.5 })
-    expect(factorFor(m, { to: 'drinks', count: 40, pourMl: m.volumeMl / 40 })).toMatchObject({ ok: true })
-    expect(factorFor(m, { to: 'left', ingredient: 'white-sugar', massG: 125 })).toEqual({ ok: true, factor: 0.25 })
-    expect(factorFor(m, { to: 'left', ingredient: 'lime-juice', massG: 125 })).toMatchObject({ ok: false })
-    expect(factorFor(m, { to: 'yieldMl', volumeMl: 0 })).toEqual({ ok: false, reason: 'yield must be more than 0' })
+    expect(factorFor(batchOf(m), { to: 'yieldG', massG: 2500 })).toEqual({ ok: true, factor: 2.5 })
+    expect(factorFor(batchOf(m), { to: 'drinks', count: 40, pourMl: m.volumeMl / 40 })).toMatchObject({ ok: true })
+    expect(factorFor(batchOf(m), { to: 'left', ingredient: 'white-sugar', massG: 125 })).toEqual({
+      ok: true,
+      factor: 0.25,
+    })
+    expect(factorFor(batchOf(m), { to: 'left', ingredient: 'lime-juice', massG: 125 })).toMatchObject({ ok: false })
+    expect(factorFor(batchOf(m), { to: 'yieldMl', volumeMl: 0 })).toEqual({
+      ok: false,
+      reason: 'yield must be more than 0',
+    })
   })
 })
 

@@ -1,5 +1,5 @@
 export { type Adjustment, adjustAcid, CITRIC_PER_MALIC, fortify } from './adjust.ts'
-export { type BlendedLine, collapseToBlend, expandBlend, partsFromLines } from './blendLines.ts'
+export { type BlendedLine, collapseToBlend, expandBlend, partsFromLines, sharesOf, withVolumes } from './blendLines.ts'
 export { blendProblems, FEWEST_IN_A_BLEND, MOST_IN_A_BLEND } from './blendRules.ts'
 export { type BoilResult, boilDown } from './boilDown.ts'
 export { cautionsOf } from './cautions.ts'
@@ -21,10 +21,13 @@ export {
   type MixProblem,
   type MixResult,
   recipeProblems,
+  SEALED_PROBLEM,
   valuesOf,
 } from './resolveMix.ts'
-export { type BatchSize, factorFor, type ScaleResult } from './scaleRecipe.ts'
+export { type Batch, type BatchSize, batchOf, batchOfClosed, factorFor, type ScaleResult } from './scaleRecipe.ts'
 export type { Recipe, RecipeComponent } from './schema.ts'
 export { dateAfter, dayOf, daysOf, dayWords, type Keeps, keepsOf } from './shelfLife.ts'
+export { type DealResult, dealSheets, lettersOf } from './splitPrep.ts'
+export type { SplitPrepDocument } from './splitSchema.ts'
 export { type Substitution, substituteAtEqualSugar } from './substitute.ts'
 export { drinksWith, mixesWith, partsOf, type UsedInMix } from './whereUsed.ts'

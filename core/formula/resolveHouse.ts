@@ -5,7 +5,7 @@ import { type Flight, mixProfiles, profilesOf, type Slot, type StyleProfile } fr
 import { measuredOf, standingOfLot } from './lot.ts'
 import type { Lot } from './lotSchema.ts'
 import { brixOf, figuresOf, type Measured, saturationBrixIn, sugarInWaterBrix, withMeasured } from './measured.ts'
-import { createMixer, type LotFigures, type Mix, type Mixer, valuesOf } from './resolveMix.ts'
+import { createMixer, type LotFigures, type Mix, type Mixer, SEALED_PROBLEM, valuesOf } from './resolveMix.ts'
 
 /** A house as it is kept: what is typed, the lots that are open, and what was tasted. */
 export interface KeptHouse {
@@ -91,8 +91,6 @@ export function resolveHouse({ lots, flights = [], slots = [], ...house }: KeptH
   })
   return { ...house, ingredients, mixes, slots, profiles: allProfiles(ingredients, asMade, flights) }
 }
-
-const SEALED_PROBLEM = 'cannot be computed; a manager can open it'
 
 /** What tasters say of everything; of a blend or a mix that nobody tasted, what its parts with alcohol make. */
 function allProfiles(

@@ -88,6 +88,9 @@ export interface Mix {
 
 export type MixResult = { ok: true; mix: Mix } | { ok: false; problems: MixProblem[] }
 
+/** All that is said of a sealed mix that cannot be computed. */
+export const SEALED_PROBLEM = 'cannot be computed; a manager can open it'
+
 const DEFAULT_BULK_G_PER_ML = 0.85
 
 /** A component's composition, g in one gram, with all that travels with it. */
@@ -199,6 +202,8 @@ export function createMixer(ingredients: readonly Ingredient[], { lotOf = () => 
       const result = mixOf(ingredient.slug)
       if (!result.ok) {
         const [first] = result.problems
+        // A sealed mix tells nobody why it fails: the reason names what is in it.
+        if (ingredient.isSealed) return { ok: false, message: `${ingredient.name} ${SEALED_PROBLEM}` }
         if (first?.isLoop) return { ok: false, message: first.message, isLoop: true }
         return { ok: false, message: `${ingredient.name}: ${first?.message}` }
       }

@@ -1,17 +1,48 @@
+import type { ClosedMix } from '../house/index.ts'
 import type { Mix } from './resolveMix.ts'
+
+/** What is to be weighed and what comes out, for the recipe as written: of an open mix or a sealed one. */
+export interface Batch {
+  massG: number
+  volumeMl: number
+  brix: number
+  abvPct: number
+  parts: { slug: string; name: string; massG: number }[]
+}
+
+export function batchOf(mix: Mix): Batch {
+  const { massG, volumeMl, brix, figures } = mix
+  const parts = mix.parts.map((p) => ({ slug: p.ingredient.slug, name: p.ingredient.name, massG: p.massG }))
+  return { massG, volumeMl, brix, abvPct: figures.abvPct, parts }
+}
+
+/** A sealed one: under its letters. */
+export function batchOfClosed({ massG, volumeMl, brix, prep }: ClosedMix, abvPct: number): Batch {
+  return {
+    massG,
+    volumeMl,
+    brix,
+    abvPct,
+    parts: prep.map((p) => ({ slug: p.ingredient, name: p.name, massG: p.massG })),
+  }
+}
 
 /** How large a batch is wanted. */
 export type BatchSize =
   | { to: 'yieldMl'; volumeMl: number }
   | { to: 'yieldG'; massG: number }
   | { to: 'drinks'; count: number; pourMl: number }
+  /** So many bottles to fill. */
+  | { to: 'bottles'; count: number; bottleMl: number }
+  /** Tonight’s drinks that pour it, each so often. */
+  | { to: 'tonight'; drinks: { name: string; count: number; pourMl: number }[] }
   /** All that is left of one component. */
   | { to: 'left'; ingredient: string; massG: number }
 
 export type ScaleResult = { ok: true; factor: number } | { ok: false; reason: string }
 
 /** The factor on the recipe as written that makes a batch of this size. */
-export function factorFor(mix: Mix, size: BatchSize): ScaleResult {
+export function factorFor(batch: Pick<Batch, 'massG' | 'volumeMl' | 'parts'>, size: BatchSize): ScaleResult {
   const ratio = (wanted: number, written: number, what: string): ScaleResult => {
     if (!(wanted > 0)) return { ok: false, reason: `${what} must be more than 0` }
     if (!(written > 0)) return { ok: false, reason: `the recipe has no ${what}` }
@@ -19,13 +50,21 @@ export function factorFor(mix: Mix, size: BatchSize): ScaleResult {
   }
   switch (size.to) {
     case 'yieldMl':
-      return ratio(size.volumeMl, mix.volumeMl, 'yield')
+      return ratio(size.volumeMl, batch.volumeMl, 'yield')
     case 'yieldG':
-      return ratio(size.massG, mix.massG, 'yield')
+      return ratio(size.massG, batch.massG, 'yield')
     case 'drinks':
-      return ratio(size.count * size.pourMl, mix.volumeMl, 'yield')
+      return ratio(size.count * size.pourMl, batch.volumeMl, 'yield')
+    case 'bottles':
+      return ratio(size.count * size.bottleMl, batch.volumeMl, 'yield')
+    case 'tonight':
+      return ratio(
+        size.drinks.reduce((sum, d) => sum + d.count * d.pourMl, 0),
+        batch.volumeMl,
+        'yield',
+      )
     case 'left': {
-      const part = mix.parts.find((p) => p.component.ingredient === size.ingredient)
+      const part = batch.parts.find((p) => p.slug === size.ingredient)
       return ratio(size.massG, part?.massG ?? 0, 'weight of that component')
     }
   }

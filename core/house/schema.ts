@@ -106,6 +106,8 @@ const ingredientObject = z.object({
     .optional(),
   /** Of a house mix or a blend: what it is made of. Its figures follow from it. */
   recipe: recipeSchema.optional(),
+  /** Of a blend: the slot whose target it is held against. */
+  aimsAt: slugSchema.optional(),
   /** Only managers may see what it is made of. */
   isSealed: z.boolean().optional(),
   /** In place of the recipe, for whoever may not see it. Never stored. */

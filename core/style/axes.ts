@@ -64,3 +64,6 @@ export const STYLE_AXIS_NAMES = Object.keys(STYLE_AXES) as [StyleAxis, ...StyleA
 
 /** The line goes from 0 to this. */
 export const MOST_ON_AXIS = 10
+
+/** More glasses than this nobody keeps apart. */
+export const MOST_IN_A_FLIGHT = 6

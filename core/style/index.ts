@@ -1,4 +1,4 @@
-export { MOST_ON_AXIS, STYLE_AXES, STYLE_AXIS_NAMES, type StyleAxis } from './axes.ts'
+export { MOST_IN_A_FLIGHT, MOST_ON_AXIS, STYLE_AXES, STYLE_AXIS_NAMES, type StyleAxis } from './axes.ts'
 export { COLOURS, colourDepthOf, colourWord } from './colour.ts'
 export {
   DISAGREE_STEPS,

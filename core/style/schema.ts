@@ -2,7 +2,7 @@
 
 import { z } from 'zod'
 import { nameSchema, slugSchema, textSchema } from '../house/primitives.ts'
-import { MOST_ON_AXIS, STYLE_AXIS_NAMES } from './axes.ts'
+import { MOST_IN_A_FLIGHT, MOST_ON_AXIS, STYLE_AXIS_NAMES } from './axes.ts'
 import type { StyleProfile } from './profile.ts'
 
 /** A place on some of the lines, 0 to 10 each. */
@@ -14,8 +14,6 @@ export const styleProfileSchema: z.ZodType<StyleProfile, StyleProfile> = z.parti
   z.enum(STYLE_AXIS_NAMES),
   z.object({ value: z.number(), low: z.number(), high: z.number(), tasters: z.number().int() }),
 )
-
-export const MOST_IN_A_FLIGHT = 6
 
 /** What one taster said of some bottles, side by side. */
 export const flightDocumentSchema = z

@@ -1,7 +1,8 @@
 import type { DrinkDocument } from '@conch/core/drink'
-import type { LotDocument, LotEvent } from '@conch/core/formula'
+import type { LotDocument, LotEvent, Recipe, SplitPrepDocument } from '@conch/core/formula'
 import type { Glass, Ingredient, Settings, Station, Well } from '@conch/core/house'
 import type { EditionLock, MenuPlan } from '@conch/core/menu'
+import type { FlightDocument, Slot } from '@conch/core/style'
 import {
   boolean,
   date,
@@ -62,6 +63,47 @@ export const ingredients = pgTable('ingredients', {
   position: integer('position').notNull(),
   document: jsonb('document').$type<Ingredient>().notNull(),
   revision: revision(),
+})
+
+/** What a drink's base must be: named by spec lines. */
+export const slots = pgTable('slots', {
+  slug: text('slug').primaryKey(),
+  position: integer('position').notNull(),
+  document: jsonb('document').$type<Slot>().notNull(),
+  revision: revision(),
+})
+
+/** What somebody tasted, side by side. Immutable: a newer word of the same taster counts instead. */
+export const flights = pgTable('flights', {
+  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  tastedOn: date('tasted_on', { mode: 'string' }).notNull(),
+  document: jsonb('document').$type<FlightDocument>().notNull(),
+  ...stamp(),
+})
+
+/** Every recipe that a mix or a blend had. Immutable. */
+export const recipes = pgTable(
+  'recipes',
+  {
+    ingredient: text('ingredient')
+      .notNull()
+      .references(() => ingredients.slug),
+    number: integer('number').notNull(),
+    recipe: jsonb('recipe').$type<Recipe>().notNull(),
+    reason: text('reason').notNull(),
+    ...stamp(),
+  },
+  (t) => [primaryKey({ name: 'recipes_pkey', columns: [t.ingredient, t.number] })],
+)
+
+/** Sealed batches dealt to two people. Immutable. */
+export const splitPreps = pgTable('split_preps', {
+  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  ingredient: text('ingredient')
+    .notNull()
+    .references(() => ingredients.slug),
+  document: jsonb('document').$type<SplitPrepDocument>().notNull(),
+  ...stamp(),
 })
 
 export const drinks = pgTable('drinks', {

@@ -33,3 +33,7 @@ export class Refusal extends Error {
     }
   }
 }
+
+/** A refusal of one field of what was sent. */
+export const invalid = (field: string, message: string): Refusal =>
+  new Refusal('invalid', `${field}: ${message}`, { fields: [{ field, message }] })

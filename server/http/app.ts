@@ -12,6 +12,8 @@ import { houseRoutes } from '../features/house/routes.ts'
 import { lotRoutes } from '../features/lots/routes.ts'
 import { menuRoutes } from '../features/menu/routes.ts'
 import { previewRoutes } from '../features/preview/routes.ts'
+import { sealedRoutes } from '../features/sealed/routes.ts'
+import { tastingRoutes } from '../features/tasting/routes.ts'
 import { transferRoutes } from '../features/transfer/routes.ts'
 import { onError } from './onError.ts'
 import { Refusal } from './Refusal.ts'
@@ -20,6 +22,8 @@ import type { Services } from './route.ts'
 const ROUTES = [
   ...houseRoutes,
   ...lotRoutes,
+  ...tastingRoutes,
+  ...sealedRoutes,
   ...drinkRoutes,
   ...menuRoutes,
   ...editionRoutes,

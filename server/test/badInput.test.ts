@@ -83,7 +83,7 @@ describe('a drink document', () => {
       'both or neither',
       { pours: [{ volumeMl: 20 }] },
       'pours.0.ingredient',
-      'name an ingredient of the house, or give figures of its own: one of the two',
+      'name an ingredient or a slot of the house, or give figures of its own: one of the three',
     ],
     ['a field nobody knows', { shaken: true }, '', 'has fields nobody knows: shaken'],
     ['no name', { name: undefined }, 'name', 'is missing; a string is needed'],

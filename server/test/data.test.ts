@@ -32,8 +32,8 @@ describe('the demo house', () => {
     const server = new TestServer(await openFresh('pglite'))
     const services = { database: server.database, now: () => new Date('2026-09-01T12:00:00Z') }
     expect(await importHouse(demo(), { isDemo: true, by: 'Manager' }, services)).toEqual({
-      drinks: 12,
-      versions: 20,
+      drinks: 14,
+      versions: 22,
       editions: 2,
     })
     const sweetness = async (edition: number) => {

@@ -62,8 +62,8 @@ export class TestServer {
   get = <T = unknown>(path: string, headers?: Record<string, string>) => this.send<T>('GET', path, undefined, headers)
 
   /** What is answered as a file. */
-  async file(path: string): Promise<{ headers: Headers; text: string }> {
-    const response = await this.app.request(path)
+  async file(path: string, headers: Record<string, string> = {}): Promise<{ headers: Headers; text: string }> {
+    const response = await this.app.request(path, { headers })
     return { headers: response.headers, text: Buffer.from(await response.arrayBuffer()).toString('latin1') }
   }
 

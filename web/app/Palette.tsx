@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { Command as Cmdk } from 'cmdk'
 import { Dialog as Radix } from 'radix-ui'
 import { useNavigate } from 'react-router'
+import { placeOf } from '../shelf/placeOf.ts'
 import { hasAllWords } from '../ui/hasAllWords.ts'
 import { type Command, useAllCommands } from './commands.tsx'
 import { useHouse } from './house.tsx'
@@ -12,6 +13,8 @@ const GROUPS: Record<Command['group'], string> = {
   do: 'Do',
   go: 'Go to',
   drink: 'Drinks',
+  blend: 'Blends',
+  slot: 'Slots',
   mix: 'House mixes',
   bottle: 'Back bar',
 }
@@ -35,12 +38,23 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
       (i): Command => ({
         id: `bottle-${i.slug}`,
         label: i.name,
-        group: i.recipe ? 'mix' : 'bottle',
+        group: i.kind === 'blend' ? 'blend' : i.recipe || i.closed ? 'mix' : 'bottle',
         words: [...i.formerNames, i.note ?? '', INGREDIENT_KINDS[i.kind]].join(' '),
-        perform: () => navigate(i.recipe ? `/mixes/${i.slug}` : `/back-bar?open=${i.slug}`),
+        perform: () => navigate(placeOf(i)),
       }),
     ),
   ]
+  commands.push(
+    ...house.slots.map(
+      (s): Command => ({
+        id: `slot-${s.slug}`,
+        label: s.name,
+        group: 'slot',
+        words: `slot ${s.note ?? ''}`,
+        perform: () => navigate(`/slots/${s.slug}`),
+      }),
+    ),
+  )
   return (
     <Radix.Root open={isOpen} onOpenChange={(open) => !open && onClose()}>
       <Radix.Portal>

@@ -12,7 +12,7 @@ import { Loading } from '../ui/States.tsx'
 import { type Command, useAllCommands, useCommands } from './commands.tsx'
 import { useHouse } from './house.tsx'
 import { Keys, Palette } from './Palette.tsx'
-import { editionsQuery } from './queries.ts'
+import { editionsQuery, queryClient } from './queries.ts'
 import { readStored, writeStored } from './stored.ts'
 import { setWho, useWho } from './who.ts'
 
@@ -21,6 +21,7 @@ const PLACES = [
   { to: '/drinks', label: 'Drinks', keys: 'g d' },
   { to: '/next', label: 'Next edition', keys: 'g n' },
   { to: '/editions', label: 'Editions', keys: 'g e' },
+  { to: '/base', label: 'Base', keys: 'g s' },
   { to: '/mixes', label: 'Mixes', keys: 'g x' },
   { to: '/lots', label: 'Lots', keys: 'g l' },
   { to: '/back-bar', label: 'Back bar', keys: 'g b' },
@@ -70,6 +71,14 @@ export function Shell() {
         keys: 't',
         perform: () => setTheme(theme === 'chart' ? 'lantern' : 'chart'),
       },
+      {
+        id: 'compare',
+        label: 'Compare drinks, versions and blends',
+        group: 'go',
+        keys: 'g c',
+        perform: () => navigate('/compare'),
+      },
+      { id: 'flight', label: 'Taste a flight', group: 'do', perform: () => navigate('/flight') },
       ...PLACES.map(
         (p): Command => ({
           id: `go-${p.to}`,
@@ -205,7 +214,11 @@ function WhoMenu({ onHelp }: { onHelp: () => void }) {
           <Menu.Label className="caption px-3">Working as</Menu.Label>
           <Menu.RadioGroup
             value={who.role}
-            onValueChange={(role) => setWho({ role: role as Role, name: ROLES[role as Role] })}
+            onValueChange={(role) => {
+              setWho({ role: role as Role, name: ROLES[role as Role] })
+              // What the other may see is asked for anew; nothing of it stays in this page.
+              void queryClient.resetQueries()
+            }}
           >
             {(Object.keys(ROLES) as Role[]).map((role) => (
               <Menu.RadioItem key={role} value={role} className={ITEM}>

@@ -1,6 +1,6 @@
 import { ROLES, type Role } from '@conch/contract'
 import { useSyncExternalStore } from 'react'
-import { readStored, writeStored } from './stored.ts'
+import { forgetSealed, readStored, writeStored } from './stored.ts'
 
 /** Who works at this device, until people sign in. */
 export interface Who {
@@ -16,6 +16,7 @@ if (!Object.hasOwn(ROLES, current.role)) current = { role: 'manager', name: ROLE
 export const readWho = (): Who => current
 
 export function setWho(who: Who): void {
+  if (who.role !== current.role || who.name !== current.name) forgetSealed()
   current = who
   writeStored(KEY, who)
   for (const listener of listeners) listener()

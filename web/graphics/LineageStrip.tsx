@@ -11,6 +11,7 @@ type Part = 'base' | 'strong' | 'sweet' | 'sour' | 'long'
 
 const PART_OF: Record<IngredientKind, Part> = {
   spirit: 'base',
+  blend: 'base',
   liqueur: 'strong',
   wine: 'strong',
   bitters: 'strong',
@@ -37,7 +38,8 @@ export const PART_LABELS: Record<Part, string> = {
 /** The pours of a spec in ml, as segments of a column: one per pour, sorted by what they do. */
 export function segmentsOf(document: DrinkDocument, book: HouseBook): { part: Part; volumeMl: number; name: string }[] {
   const segments = document.pours.map((pour) => {
-    const ingredient = bySlug(book.ingredients, pour.ingredient)
+    const slot = bySlug(book.slots ?? [], pour.slot)
+    const ingredient = bySlug(book.ingredients, pour.ingredient ?? slot?.pick)
     const volumeMl =
       pour.volumeMl ?? (pour.amount && volumeMlOfAmount(pour.amount, book.settings.kit, document.partMl)) ?? 0
     const part: Part = ingredient ? PART_OF[ingredient.kind] : pour.figures && pour.figures.abvPct > 0 ? 'base' : 'long'

@@ -1,5 +1,13 @@
 import type { DrinkDocument } from '@conch/core/drink'
 import type { HouseBook } from '@conch/core/house'
+import type {
+  StandInAnswer,
+  StandInBottle,
+  StandInEffectResult,
+  StandInOptions,
+  StandInResult,
+  StandInTarget,
+} from '@conch/core/standin'
 import { type Remote, wrap } from 'comlink'
 import { useEffect, useRef, useState, useSyncExternalStore } from 'react'
 import { flushSync } from 'react-dom'
@@ -116,4 +124,30 @@ export function useGlasses(
 export function useChillCurve(document: DrinkDocument, book: HouseBook, well: string, endS: number) {
   const key = `${bookId(book)} ${well} ${endS} ${JSON.stringify(document)}`
   return useComputed(key, () => computerWith(book).curve(document, well, endS))
+}
+
+/** Stand-ins searched for beside the page; undefined until the first answer. */
+export function useStandIns(
+  book: HouseBook,
+  target: StandInTarget | undefined,
+  bottles: StandInBottle[],
+  options: Omit<StandInOptions, 'canPour'>,
+  pourableMl: number[],
+): StandInResult | undefined {
+  const key = target && `${bookId(book)} ${JSON.stringify([target, bottles, options, pourableMl])}`
+  return useComputed(key, target && (async () => computerWith(book).standIns(target, bottles, options, pourableMl)))
+}
+
+/** What a stand-in does to a drink at a well. */
+export function useStandInEffect(
+  book: HouseBook,
+  document: DrinkDocument | undefined,
+  index: number,
+  answer: StandInAnswer | undefined,
+  well: string,
+): StandInEffectResult | undefined {
+  const isReady = document && answer
+  const key = isReady ? `${bookId(book)} ${well} ${index} ${JSON.stringify([document, answer.parts])}` : undefined
+  const ask = isReady ? async () => computerWith(book).standInEffect(document, index, answer, well) : undefined
+  return useComputed<StandInEffectResult>(key, ask)
 }

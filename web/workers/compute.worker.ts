@@ -1,5 +1,13 @@
 import { computeChillCurve, type DrinkDocument, type GlassFor, glassFor, resolveDrink } from '@conch/core/drink'
 import type { HouseBook } from '@conch/core/house'
+import {
+  findStandIns,
+  type StandInAnswer,
+  type StandInBottle,
+  type StandInOptions,
+  type StandInTarget,
+  standInEffect,
+} from '@conch/core/standin'
 import { expose } from 'comlink'
 
 /** What is sent back of a glass: everything but the resolved drink, which the page does not need. */
@@ -8,6 +16,9 @@ export type GlassAnswer =
   | Extract<GlassFor, { ok: false }>
 
 let book: HouseBook | undefined
+
+/** Two volumes closer than this are one, ml. */
+const SAME_ML = 0.05
 
 function answerFor(document: DrinkDocument, well: string): GlassAnswer {
   if (!book) return { ok: false, problems: [{ path: [], message: 'the house is not loaded yet' }] }
@@ -22,6 +33,19 @@ const computer = {
   glass: answerFor,
   glasses: (requests: { document: DrinkDocument; well: string }[]) =>
     requests.map((r) => answerFor(r.document, r.well)),
+  standIns(
+    target: StandInTarget,
+    bottles: StandInBottle[],
+    options: Omit<StandInOptions, 'canPour'>,
+    pourableMl: number[],
+  ) {
+    const canPour = (ml: number) => pourableMl.some((p) => Math.abs(p - ml) < SAME_ML)
+    return findStandIns(target, bottles, { ...options, canPour })
+  },
+  standInEffect(document: DrinkDocument, index: number, answer: Pick<StandInAnswer, 'parts'>, well: string) {
+    if (!book) return { ok: false as const, reason: 'the house is not loaded yet' }
+    return standInEffect(document, index, answer, book, well)
+  },
   curve(document: DrinkDocument, well: string, endS: number) {
     if (!book) return []
     const resolution = resolveDrink(document, book, well)

@@ -3,6 +3,7 @@ import type { HouseBook } from '@conch/core/house'
 import { type EditionLock, lockEdition, type PlannedChapter } from '@conch/core/menu'
 import { editionLockSchema } from '@conch/core/menu/schema'
 import type { Actor } from '../../access/actor.ts'
+import { closeLock, mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { Refusal } from '../../http/Refusal.ts'
 import type { Services } from '../../http/route.ts'
@@ -11,6 +12,13 @@ import { getHouse } from '../house/houseUseCases.ts'
 import { toBook } from '../house/store.ts'
 import { getMenu, loadPlanned } from '../menu/menuUseCases.ts'
 import { findEdition, insertEdition, newestEditionNumber } from './store.ts'
+
+/** An edition as one who asks may see it. @throws Refusal `notFound` */
+export async function showEdition(db: Database, number: number, actor: Actor): Promise<Edition> {
+  const edition = await getEdition(db, number)
+  if (mayOpen(actor.role)) return edition
+  return { ...edition, lock: closeLock(edition.lock, (await getHouse(db)).ingredients) }
+}
 
 /** @throws Refusal `notFound` */
 export async function getEdition(db: Database, number: number): Promise<Edition> {
@@ -45,7 +53,7 @@ export async function publishEdition(
       subject: `edition ${number}`,
       detail: { name },
     })
-    return getEdition(tx, number)
+    return showEdition(tx, number, actor)
   })
 }
 

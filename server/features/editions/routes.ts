@@ -1,7 +1,7 @@
 import { editionSchema, editionSummarySchema, publishEditionSchema } from '@conch/contract'
 import { z } from 'zod'
 import { route } from '../../http/route.ts'
-import { getEdition, publishEdition } from './editionUseCases.ts'
+import { publishEdition, showEdition } from './editionUseCases.ts'
 import { loadEditionSummaries } from './store.ts'
 
 const numberParams = z.object({ number: z.coerce.number().int().min(1).max(2_147_483_647) })
@@ -33,6 +33,6 @@ export const editionRoutes = [
     act: 'read',
     params: numberParams,
     response: editionSchema,
-    handle: ({ params, services }) => getEdition(services.database.db, params.number),
+    handle: ({ params, actor, services }) => showEdition(services.database.db, params.number, actor),
   }),
 ]

@@ -1,21 +1,38 @@
 import type { House, SetUpHouse } from '@conch/contract'
 import { recipeProblems } from '@conch/core/formula'
-import { type Glass, type HouseBook, type Ingredient, type Settings, toSlug, type Well } from '@conch/core/house'
+import {
+  bySlug,
+  type Glass,
+  type HouseBook,
+  type Ingredient,
+  type Settings,
+  toSlug,
+  type Well,
+} from '@conch/core/house'
 import { settingsSchema } from '@conch/core/house/schema'
 import { DEFAULT_KIT } from '@conch/core/measure'
+import { type Slot, slotProblems } from '@conch/core/style'
 import type { Actor } from '../../access/actor.ts'
+import { closeHouse, mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
-import { Refusal } from '../../http/Refusal.ts'
+import { invalid, Refusal } from '../../http/Refusal.ts'
 import type { Services } from '../../http/route.ts'
 import { recordAudit } from '../audit/store.ts'
+import { keepRecipe, latestRecipeNumber } from './recipes.ts'
 import { starterGlasses, starterIngredients, starterWell } from './starter.ts'
 import { insertHouse, loadHouse, type Saved, saveOnShelf, saveSettings, saveWell } from './store.ts'
 
-/** The house. @throws Refusal `notSetUp` */
+/** The whole house, sealed formulas and all: not for an answer. @throws Refusal `notSetUp` */
 export async function getHouse(db: Database): Promise<House> {
   const found = await loadHouse(db)
   if (!found) throw new Refusal('notSetUp', 'set up the house first: its name, its ounce and its wells')
   return found
+}
+
+/** The house as one who asks may see it. @throws Refusal `notSetUp` */
+export async function getHouseFor(actor: Actor, { database, now }: Services): Promise<House> {
+  const house = await getHouse(database.db)
+  return mayOpen(actor.role) ? house : closeHouse(house, now())
 }
 
 /** A new house with a starting shelf of generic ingredients, glasses and, at each well, every method. */
@@ -46,6 +63,7 @@ export type Change =
   | { kind: 'wells'; document: Well }
   | { kind: 'glasses'; document: Glass }
   | { kind: 'ingredients'; document: Ingredient }
+  | { kind: 'slots'; document: Slot }
 
 /** What the house keeps by slug. */
 export type ShelfKind = Exclude<Change['kind'], 'settings'>
@@ -56,13 +74,17 @@ export type ShelfKind = Exclude<Change['kind'], 'settings'>
  */
 export async function changeHouse(
   change: Change,
-  revision: number,
+  { revision, reason = '' }: { revision: number; reason?: string | undefined },
   actor: Actor,
   { database, now }: Services,
 ): Promise<{ revision: number }> {
   return database.db.transaction(async (tx) => {
     const before = await getHouse(tx)
-    if (change.kind === 'ingredients') assertRecipe(change.document, before.ingredients)
+    if (change.kind === 'ingredients') {
+      assertMayOpen(change.document, before.ingredients, actor)
+      assertRecipe(change.document, before.ingredients)
+    }
+    if (change.kind === 'slots') assertSlot(change.document, before)
     const saved = await save(tx, change, revision)
     const subject = change.kind === 'settings' ? 'settings' : change.document.slug
     const was =
@@ -73,10 +95,45 @@ export async function changeHouse(
         current: was ?? null,
       })
     }
-    const detail = { was: was ?? null, is: change.document }
+    if (change.kind === 'ingredients' && change.document.recipe) {
+      const { slug, recipe } = change.document
+      const began = bySlug(before.ingredients, slug)?.recipe
+      const stamp = { reason, savedBy: actor.name, savedAt: now() }
+      // A mix whose history was never kept begins with what it was until now.
+      if (began && (await latestRecipeNumber(tx, slug)) === 0)
+        await keepRecipe(tx, slug, began, { ...stamp, reason: '' })
+      await keepRecipe(tx, slug, recipe, stamp)
+    }
+    const detail = { was: was ?? null, is: change.document, ...(reason ? { reason } : {}) }
     await recordAudit(tx, { at: now(), by: actor.name, act: `change ${change.kind}`, subject, detail })
     return { revision: saved.revision }
   })
+}
+
+/**
+ * What is sealed is changed by managers alone; and only they put it into another mix, or what that
+ * refuses would tell what is in it.
+ * @throws Refusal `notAllowed`
+ */
+function assertMayOpen(ingredient: Ingredient, others: readonly Ingredient[], actor: Actor): void {
+  if (ingredient.closed)
+    throw invalid('document.closed', 'stands for a formula that is not shown; it is never stored. Leave it out')
+  if (mayOpen(actor.role)) return
+  const was = bySlug(others, ingredient.slug)
+  if (was?.isSealed || ingredient.isSealed)
+    throw new Refusal('notAllowed', `${was?.name ?? ingredient.name} is sealed; only a manager changes it`)
+  const before = new Set(was?.recipe?.components.map((c) => c.ingredient))
+  const sealed = ingredient.recipe?.components.find(
+    (c) => !before.has(c.ingredient) && bySlug(others, c.ingredient)?.isSealed,
+  )
+  if (sealed) throw new Refusal('notAllowed', 'only a manager puts something sealed into another mix')
+}
+
+/** @throws Refusal naming the bottle or the well that is not there */
+function assertSlot(slot: Slot, house: House): void {
+  const fields = slotProblems(slot, house).map((p) => ({ field: `document.${p.path.join('.')}`, message: p.message }))
+  const [first] = fields
+  if (first) throw new Refusal('invalid', `${first.field}: ${first.message}`, { fields })
 }
 
 /** @throws Refusal naming the loop, or the component that is not there */

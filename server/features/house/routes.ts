@@ -6,14 +6,17 @@ import {
   changeSettingsSchema,
   healthSchema,
   houseSchema,
+  recipeVersionSchema,
   setUpHouseSchema,
 } from '@conch/contract'
 import { glassSchema, ingredientSchema, slugSchema, wellSchema } from '@conch/core/house/schema'
+import { slotSchema } from '@conch/core/style/schema'
 import { z } from 'zod'
 import { Refusal } from '../../http/Refusal.ts'
 import { fileRoute, route } from '../../http/route.ts'
 import { readBottleTable, writeBottleTable } from './bottleTable.ts'
-import { type Change, changeHouse, getHouse, type ShelfKind, setUpHouse } from './houseUseCases.ts'
+import { type Change, changeHouse, getHouse, getHouseFor, type ShelfKind, setUpHouse } from './houseUseCases.ts'
+import { getRecipes } from './recipes.ts'
 import { loadHouse } from './store.ts'
 
 /** Ten thousand long rows. */
@@ -33,12 +36,12 @@ function shelfRoute<T extends z.ZodType<{ slug: string }>>(kind: ShelfKind, what
     body: changeSchema(schema),
     response: changedSchema,
     handle: ({ body, params, actor, services }) => {
-      const { document, revision } = body as { document: { slug: string }; revision: number }
+      const { document, ...change } = body as { document: { slug: string }; revision: number; reason?: string }
       if (params.slug !== document.slug) {
         const message = `is “${document.slug}” but the address says “${params.slug}”; a slug does not change`
         throw new Refusal('invalid', `document.slug: ${message}`, { fields: [{ field: 'document.slug', message }] })
       }
-      return changeHouse({ kind, document } as Change, revision, actor, services)
+      return changeHouse({ kind, document } as Change, change, actor, services)
     },
   })
 }
@@ -59,10 +62,10 @@ export const houseRoutes = [
   route({
     method: 'get',
     path: '/api/house',
-    summary: 'Settings, wells with stations, glasses and ingredients',
+    summary: 'Settings, wells with stations, glasses, ingredients, slots, open lots and flights',
     act: 'read',
     response: houseSchema,
-    handle: ({ services }) => getHouse(services.database.db),
+    handle: ({ actor, services }) => getHouseFor(actor, services),
   }),
   route({
     method: 'post',
@@ -84,7 +87,7 @@ export const houseRoutes = [
     body: changeSettingsSchema,
     response: changedSchema,
     handle: ({ body, actor, services }) =>
-      changeHouse({ kind: 'settings', document: body.document }, body.revision, actor, services),
+      changeHouse({ kind: 'settings', document: body.document }, body, actor, services),
   }),
   fileRoute({
     path: '/api/ingredients.csv',
@@ -110,4 +113,14 @@ export const houseRoutes = [
   shelfRoute('wells', 'a well with its stations', wellSchema),
   shelfRoute('glasses', 'a glass', glassSchema),
   shelfRoute('ingredients', 'an ingredient', ingredientSchema),
+  shelfRoute('slots', 'a slot', slotSchema),
+  route({
+    method: 'get',
+    path: '/api/ingredients/{slug}/recipes',
+    summary: 'Every recipe that a mix or a blend had, newest first',
+    act: 'read',
+    params: slugParams,
+    response: z.array(recipeVersionSchema),
+    handle: ({ params, actor, services }) => getRecipes(services.database.db, params.slug, actor),
+  }),
 ]

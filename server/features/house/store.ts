@@ -1,10 +1,12 @@
 import type { House } from '@conch/contract'
 import { dayOf, fruitYieldOf, resolveHouse } from '@conch/core/formula'
 import type { Glass, HouseBook, Ingredient, Settings, Well } from '@conch/core/house'
+import type { Slot } from '@conch/core/style'
 import { and, asc, eq, max, sql } from 'drizzle-orm'
 import type { Database } from '../../database/index.ts'
-import { glasses, house, ingredients, stations, wells } from '../../database/schema.ts'
+import { glasses, house, ingredients, slots, stations, wells } from '../../database/schema.ts'
 import { loadOpenLots, loadPressings } from '../lots/store.ts'
+import { loadFlights } from '../tasting/store.ts'
 
 const MOST_PRESSINGS = 200
 
@@ -18,6 +20,7 @@ export async function loadHouse(db: Database): Promise<House | undefined> {
   const glassRows = await db.select().from(glasses).orderBy(asc(glasses.position), asc(glasses.slug))
   const revisionsOf = (rows: { slug: string; revision: number }[]) =>
     Object.fromEntries(rows.map((r) => [r.slug, r.revision]))
+  const slotRows = await db.select().from(slots).orderBy(asc(slots.position), asc(slots.slug))
   const lots = await loadOpenLots(db)
   const pressings = await loadPressings(db, MOST_PRESSINGS)
   return {
@@ -29,6 +32,8 @@ export async function loadHouse(db: Database): Promise<House | undefined> {
     ingredients: ingredientRows.map((i) => i.document),
     glasses: glassRows.map((g) => g.document),
     lots,
+    slots: slotRows.map((s) => s.document),
+    flights: await loadFlights(db),
     fruitYields: Object.fromEntries(
       ingredientRows.flatMap(({ slug, document }) => {
         const fruitYield = fruitYieldOf(document, pressings)
@@ -40,14 +45,16 @@ export async function loadHouse(db: Database): Promise<House | undefined> {
       wells: revisionsOf(wellRows),
       ingredients: revisionsOf(ingredientRows),
       glasses: revisionsOf(glassRows),
+      slots: revisionsOf(slotRows),
     },
     isDemo: row.isDemo,
   }
 }
 
 /** The house as drinks see it on a day: mixes and lots resolved. */
-export function toBook({ settings, wells, ingredients, glasses, lots }: House, now: Date): HouseBook {
-  return resolveHouse({ settings, wells, ingredients, glasses, lots }, dayOf(now))
+export function toBook(house: House, now: Date): HouseBook {
+  const { settings, wells, ingredients, glasses, lots, slots, flights } = house
+  return resolveHouse({ settings, wells, ingredients, glasses, lots, slots, flights }, dayOf(now))
 }
 
 export async function insertHouse(db: Database, book: HouseBook, isDemo: boolean): Promise<void> {
@@ -57,6 +64,7 @@ export async function insertHouse(db: Database, book: HouseBook, isDemo: boolean
     list.map((document, position) => ({ slug: document.slug, position, document }))
   if (book.glasses.length > 0) await db.insert(glasses).values(positioned(book.glasses))
   if (book.ingredients.length > 0) await db.insert(ingredients).values(positioned(book.ingredients))
+  if (book.slots && book.slots.length > 0) await db.insert(slots).values(positioned(book.slots))
 }
 
 async function insertWell(db: Database, { stations: own, ...document }: Well, position: number): Promise<void> {
@@ -130,13 +138,13 @@ export async function upsertIngredients(db: Database, documents: readonly Ingred
 /** A statement has at most 65,535 parameters. */
 const ROWS_AT_ONCE = 1000
 
-/** Glasses and ingredients are kept alike: a document under its slug, with a revision. */
-const shelves = { glasses, ingredients } as const
+/** Glasses, ingredients and slots are kept alike: a document under its slug, with a revision. */
+const shelves = { glasses, ingredients, slots } as const
 
 export async function saveOnShelf(
   db: Database,
   shelf: keyof typeof shelves,
-  document: Glass | Ingredient,
+  document: Glass | Ingredient | Slot,
   revision: number,
 ): Promise<Saved> {
   const table = shelves[shelf]

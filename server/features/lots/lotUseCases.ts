@@ -11,15 +11,19 @@ import {
   figuresOf,
   type Lot,
   type LotDocument,
+  lettersOf,
   lotFiguresOf,
   type Mixer,
+  type MixProblem,
+  SEALED_PROBLEM,
   valuesOf,
 } from '@conch/core/formula'
 import { bySlug, type Ingredient } from '@conch/core/house'
 import { liquidFromFigures } from '@conch/core/liquid'
 import type { Actor } from '../../access/actor.ts'
+import { closeLot, mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
-import { Refusal } from '../../http/Refusal.ts'
+import { invalid, Refusal } from '../../http/Refusal.ts'
 import type { Services } from '../../http/route.ts'
 import { recordAudit } from '../audit/store.ts'
 import { getHouse } from '../house/houseUseCases.ts'
@@ -29,15 +33,24 @@ import { findLot, insertLot, insertLotEvent, loadNewestLots } from './store.ts'
 const MOST_GAIN_FRACTION = 0.01
 const MOST_LISTED = 300
 
-const invalid = (field: string, message: string) =>
-  new Refusal('invalid', `${field}: ${message}`, { fields: [{ field, message }] })
-
-/** The newest lots, gone ones too. */
-export async function listLots(db: Database): Promise<Lot[]> {
-  return loadNewestLots(db, { most: MOST_LISTED })
+/** The newest lots, gone ones too, as one who asks may see them. */
+export async function listLots(db: Database, actor: Actor): Promise<Lot[]> {
+  const lots = await loadNewestLots(db, { most: MOST_LISTED })
+  return mayOpen(actor.role) ? lots : closeLots(db, lots)
 }
 
-/** @throws Refusal `notFound` */
+async function closeLots(db: Database, lots: Lot[]): Promise<Lot[]> {
+  const { ingredients } = await getHouse(db)
+  return lots.map((lot) => closeLot(lot, ingredients))
+}
+
+/** One lot as one who asks may see it. @throws Refusal `notFound` */
+export async function showLot(db: Database, id: number, actor: Actor): Promise<Lot> {
+  const lot = await getLot(db, id)
+  return mayOpen(actor.role) ? lot : ((await closeLots(db, [lot]))[0] as Lot)
+}
+
+/** The whole lot, sealed formula and all: not for an answer. @throws Refusal `notFound` */
 export async function getLot(db: Database, id: number): Promise<Lot> {
   const lot = await findLot(db, id)
   if (!lot) throw new Refusal('notFound', `there is no lot ${id}`)
@@ -53,13 +66,14 @@ export async function makeLot(request: MakeLot, actor: Actor, { database, now }:
     const house = await getHouse(tx)
     const ingredient = bySlug(house.ingredients, request.ingredient)
     if (!ingredient) throw invalid('ingredient', `there is no ingredient “${request.ingredient}”`)
+    const isClosed = ingredient.isSealed === true && !mayOpen(actor.role)
     const at = now()
     const today = dayOf(at)
     const madeOn = request.madeOn ?? today
     if (madeOn > dateAfter(today, 1)) throw invalid('madeOn', `${madeOn} is not yet; at the latest ${today}`)
     const current = currentLots(house.lots, today)
     const mixer = createMixer(house.ingredients, { lotOf: (slug) => lotFiguresOf(current.get(slug)) })
-    const { document, keepsDays } = writeLot(ingredient, request, mixer)
+    const { document, keepsDays } = writeLot(ingredient, isClosed ? readLetters(request, ingredient) : request, mixer)
     const byDays = keepsDays === undefined ? null : dateAfter(madeOn, keepsDays)
     const byParts = ingredient.recipe?.keepsDecision ? undefined : earliestUseByOf(ingredient, mixer, current, today)
     const useBy = request.useBy ?? [byDays, byParts].filter((d) => d != null).sort()[0] ?? null
@@ -78,8 +92,20 @@ export async function makeLot(request: MakeLot, actor: Actor, { database, now }:
     }
     const detail = { ingredient: ingredient.slug, madeOn, useBy }
     await recordAudit(tx, { at, by: actor.name, act: 'makeLot', subject: `lot ${id}`, detail })
-    return getLot(tx, id)
+    return showLot(tx, id, actor)
   })
+}
+
+/** What was weighed under letters, under the names of the components. @throws Refusal for anything but its letters */
+function readLetters(request: MakeLot, { recipe, name }: Ingredient): MakeLot {
+  const letters = recipe ? [...lettersOf(recipe)] : []
+  const weighed = request.weighed.map((w, i) => {
+    const found = letters.find(([, letter]) => letter.slug === w.ingredient)
+    if (!found)
+      throw invalid(`weighed.${i}.ingredient`, `${name} is sealed; weigh what stands on its sheet, by its letters`)
+    return { ...w, ingredient: found[0] }
+  })
+  return { ...request, weighed }
 }
 
 function earliestUseByOf(
@@ -113,8 +139,7 @@ function mixLot(
 ): { document: LotDocument; keepsDays: number | undefined } {
   // The theory of a new lot is the recipe's, whatever an older lot of it measured.
   const result = mixer.freshMixOf(ingredient.slug)
-  if (!result.ok)
-    throw invalid('ingredient', `${ingredient.name} ${result.problems[0]?.message ?? 'cannot be computed'}`)
+  if (!result.ok) throw invalid('ingredient', `${ingredient.name} ${whyNot(ingredient, result.problems)}`)
   const { mix } = result
   const known = new Set(mix.parts.map((p) => p.ingredient.slug))
   request.weighed.forEach((w, i) => {
@@ -125,7 +150,7 @@ function mixLot(
     mix.parts.map((p) => [p.ingredient.slug, actual.get(p.ingredient.slug) ?? p.massG * request.factor]),
   )
   const made = mixer.freshMixOf(ingredient.slug, weighedG)
-  if (!made.ok) throw invalid('weighed', `${ingredient.name} ${made.problems[0]?.message}`)
+  if (!made.ok) throw invalid('weighed', `${ingredient.name} ${whyNot(ingredient, made.problems)}`)
   if (!(made.mix.massG > 0)) throw invalid('weighed', 'nothing was weighed in; at least one weight is more than 0')
   const f = mix.figures
   return {
@@ -152,6 +177,9 @@ function mixLot(
     },
   }
 }
+
+const whyNot = (ingredient: Ingredient, problems: readonly MixProblem[]): string =>
+  ingredient.isSealed ? SEALED_PROBLEM : (problems[0]?.message ?? 'cannot be computed')
 
 /** Juice that was pressed, or a bottle that was opened and measured. */
 function boughtLot(ingredient: Ingredient, request: MakeLot): { document: LotDocument; keepsDays: number | undefined } {
@@ -211,6 +239,6 @@ export async function addLotEvent(
     }
     await insertLotEvent(tx, { lot: id, at, by: actor.name, event })
     await recordAudit(tx, { at, by: actor.name, act: `lot ${event.kind}`, subject: `lot ${id}`, detail: { event } })
-    return getLot(tx, id)
+    return showLot(tx, id, actor)
   })
 }

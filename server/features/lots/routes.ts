@@ -2,23 +2,24 @@ import { addLotEventSchema, makeLotSchema } from '@conch/contract'
 import { lotSchema } from '@conch/core/formula/lotSchema'
 import { bySlug } from '@conch/core/house'
 import { z } from 'zod'
+import type { Actor } from '../../access/actor.ts'
 import { Refusal } from '../../http/Refusal.ts'
 import { fileRoute, route, type Services } from '../../http/route.ts'
 import { getHouse } from '../house/houseUseCases.ts'
 import { drawLabels, type Label } from './drawLabels.ts'
-import { addLotEvent, getLot, listLots, makeLot } from './lotUseCases.ts'
+import { addLotEvent, listLots, makeLot, showLot } from './lotUseCases.ts'
 
 const idParams = z.object({ id: z.coerce.number().int().min(1).max(2_147_483_647) })
 
 const MOST_LABELS = 240
 
 /** The lots of `?lots=1,2,3`, each as often as it is named. */
-async function labelsFor(ids: readonly number[], origin: string, services: Services): Promise<Label[]> {
+async function labelsFor(ids: readonly number[], origin: string, actor: Actor, services: Services): Promise<Label[]> {
   const { db } = services.database
   const house = await getHouse(db)
   return Promise.all(
     ids.map(async (id) => {
-      const lot = await getLot(db, id)
+      const lot = await showLot(db, id, actor)
       const storedIn = bySlug(house.ingredients, lot.ingredient)?.storedIn ?? 'fridge'
       return { lot, house: house.settings.name, storedIn, url: `${origin}/lots/${id}` }
     }),
@@ -40,9 +41,9 @@ export const lotRoutes = [
     act: 'read',
     params: idParams,
     contentType: 'application/pdf',
-    handle: async ({ params, services, context }) => ({
+    handle: async ({ params, actor, services, context }) => ({
       name: `lot-${params.id}.pdf`,
-      content: await drawLabels(await labelsFor([params.id], new URL(context.req.url).origin, services), {
+      content: await drawLabels(await labelsFor([params.id], new URL(context.req.url).origin, actor, services), {
         isSheet: false,
       }),
     }),
@@ -52,10 +53,10 @@ export const lotRoutes = [
     summary: 'A sheet of labels, A4 with 24: ?lots=3,4,4',
     act: 'read',
     contentType: 'application/pdf',
-    handle: async ({ services, context }) => ({
+    handle: async ({ actor, services, context }) => ({
       name: 'labels.pdf',
       content: await drawLabels(
-        await labelsFor(readIds(context.req.query('lots')), new URL(context.req.url).origin, services),
+        await labelsFor(readIds(context.req.query('lots')), new URL(context.req.url).origin, actor, services),
         { isSheet: true },
       ),
     }),
@@ -66,7 +67,7 @@ export const lotRoutes = [
     summary: 'The newest lots, gone ones too',
     act: 'read',
     response: z.array(lotSchema),
-    handle: ({ services }) => listLots(services.database.db),
+    handle: ({ actor, services }) => listLots(services.database.db, actor),
   }),
   route({
     method: 'get',
@@ -75,7 +76,7 @@ export const lotRoutes = [
     act: 'read',
     params: idParams,
     response: lotSchema,
-    handle: ({ params, services }) => getLot(services.database.db, params.id),
+    handle: ({ params, actor, services }) => showLot(services.database.db, params.id, actor),
   }),
   route({
     method: 'post',

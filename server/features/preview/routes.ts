@@ -3,6 +3,7 @@ import { glassFor } from '@conch/core/drink'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import type { HouseBook } from '@conch/core/house'
 import { settingsSchema } from '@conch/core/house/schema'
+import { closeHouse, mayOpen } from '../../access/seal.ts'
 import { Refusal } from '../../http/Refusal.ts'
 import { route } from '../../http/route.ts'
 import { loadHouse, toBook } from '../house/store.ts'
@@ -23,8 +24,9 @@ export const previewRoutes = [
     act: 'read',
     body: drinkDocumentSchema,
     response: previewSchema,
-    handle: async ({ body, services }) => {
-      const house = await loadHouse(services.database.db)
+    handle: async ({ body, actor, services }) => {
+      const whole = await loadHouse(services.database.db)
+      const house = whole && !mayOpen(actor.role) ? closeHouse(whole, services.now()) : whole
       const glass = glassFor(body, house ? toBook(house, services.now()) : NO_HOUSE)
       if (!glass.ok) {
         const fields = glass.problems.map((p) => ({ field: p.path.join('.'), message: p.message }))

@@ -3,6 +3,7 @@ import { glassFor } from '@conch/core/drink'
 import { createMixer, dateAfter, dayOf, recipeProblems, resolveHouse } from '@conch/core/formula'
 import { bySlug, type HouseBook } from '@conch/core/house'
 import type { PlannedChapter } from '@conch/core/menu'
+import { slotProblems } from '@conch/core/style'
 import type { Database } from '../../database/index.ts'
 import { Refusal } from '../../http/Refusal.ts'
 import type { Services } from '../../http/route.ts'
@@ -11,11 +12,14 @@ import { insertDrink, insertVersion, loadAllVersions, loadDrinkRows } from '../d
 import { lockOrRefuse, storeEdition } from '../editions/editionUseCases.ts'
 import { findEdition, loadEditionSummaries } from '../editions/store.ts'
 import { getHouse } from '../house/houseUseCases.ts'
+import { insertRecipe, keepRecipe, loadAllRecipes } from '../house/recipes.ts'
 import { insertHouse, loadHouse } from '../house/store.ts'
 import { writeLot } from '../lots/lotUseCases.ts'
 import { insertLot, insertLotEvent, loadNewestLots } from '../lots/store.ts'
 import { loadPlanned } from '../menu/menuUseCases.ts'
 import { findPlan, writePlan } from '../menu/store.ts'
+import { insertSplitPrep, loadAllSplitPreps } from '../sealed/store.ts'
+import { insertFlight } from '../tasting/store.ts'
 
 /** As many as a house file may hold. */
 const MOST_LOTS = 20_000
@@ -29,7 +33,8 @@ export async function importHouse(
   options: { isDemo: boolean; by: string },
   { database, now }: Services,
 ): Promise<{ drinks: number; versions: number; editions: number }> {
-  const kept = { settings: file.settings, wells: file.wells, glasses: file.glasses, ingredients: file.ingredients }
+  const { settings, wells, glasses, ingredients, slots } = file
+  const kept = { settings, wells, glasses, ingredients, slots }
   const today = dayOf(now())
   assertSound(file, resolveHouse({ ...kept, lots: [] }, today))
   return database.db.transaction(async (tx) => {
@@ -37,6 +42,7 @@ export async function importHouse(
       throw new Refusal('exists', 'this house is set up already; import into an empty data directory')
     await insertHouse(tx, kept, options.isDemo)
     await insertLots(tx, file.lots, file.ingredients)
+    await insertHistory(tx, file, now())
     for (const drink of file.drinks) {
       await insertDrink(tx, drink.slug, drink.name)
       for (const { savedAt, ...version } of drink.versions) {
@@ -57,6 +63,16 @@ export async function importHouse(
     const versions = file.drinks.reduce((sum, d) => sum + d.versions.length, 0)
     return { drinks: file.drinks.length, versions, editions: file.editions.length }
   })
+}
+
+/** What was tasted, what mixes were made of, and the batches that were dealt. */
+async function insertHistory(tx: Database, { flights, recipes, splitPreps, ingredients }: HouseFile, now: Date) {
+  for (const { on, by, document } of flights)
+    await insertFlight(tx, { tastedOn: on, document, savedBy: by, savedAt: new Date(`${on}T12:00:00Z`) })
+  for (const { savedAt, ...recipe } of recipes) await insertRecipe(tx, { ...recipe, savedAt: new Date(savedAt) })
+  for (const { slug, recipe } of ingredients)
+    if (recipe) await keepRecipe(tx, slug, recipe, { reason: '', savedBy: 'Manager', savedAt: now })
+  for (const { savedAt, ...prep } of splitPreps) await insertSplitPrep(tx, { ...prep, savedAt: new Date(savedAt) })
 }
 
 async function insertLots(tx: Database, lots: HouseFile['lots'], ingredients: HouseFile['ingredients']): Promise<void> {
@@ -86,7 +102,7 @@ function asItWas(kept: HouseBook, edition: HouseFile['editions'][number]): House
 /** Everything that the schema cannot see: doubled slugs, parents and references. */
 function assertSound(file: HouseFile, book: HouseBook): void {
   const fields: FieldProblem[] = []
-  const noDoubles = (name: 'wells' | 'glasses' | 'ingredients' | 'drinks') => {
+  const noDoubles = (name: 'wells' | 'glasses' | 'ingredients' | 'slots' | 'drinks') => {
     const seen = new Set<string>()
     file[name].forEach(({ slug }, i) => {
       if (seen.has(slug)) fields.push({ field: `${name}.${i}.slug`, message: `“${slug}” is there twice` })
@@ -96,14 +112,34 @@ function assertSound(file: HouseFile, book: HouseBook): void {
   noDoubles('wells')
   noDoubles('glasses')
   noDoubles('ingredients')
+  noDoubles('slots')
   noDoubles('drinks')
   file.ingredients.forEach(({ slug, recipe }, i) => {
     for (const p of recipe ? recipeProblems(slug, file.ingredients) : [])
       fields.push({ field: `ingredients.${i}.recipe.${p.path.join('.')}`, message: p.message })
   })
+  file.slots.forEach((slot, i) => {
+    for (const p of slotProblems(slot, file))
+      fields.push({ field: `slots.${i}.${p.path.join('.')}`, message: p.message })
+  })
+  const mustBeThere = (slug: string, field: string) => {
+    if (!file.ingredients.some((x) => x.slug === slug))
+      fields.push({ field, message: `there is no ingredient “${slug}”` })
+  }
+  file.flights.forEach(({ document }, i) => {
+    for (const [s, { ingredient }] of document.scores.entries())
+      mustBeThere(ingredient, `flights.${i}.document.scores.${s}.ingredient`)
+  })
+  const numbered = new Set<string>()
+  file.recipes.forEach(({ ingredient, number }, i) => {
+    mustBeThere(ingredient, `recipes.${i}.ingredient`)
+    if (numbered.has(`${ingredient} ${number}`))
+      fields.push({ field: `recipes.${i}.number`, message: `recipe ${number} of “${ingredient}” is there twice` })
+    numbered.add(`${ingredient} ${number}`)
+  })
+  for (const [i, { ingredient }] of file.splitPreps.entries()) mustBeThere(ingredient, `splitPreps.${i}.ingredient`)
   file.lots.forEach(({ ingredient }, i) => {
-    if (!file.ingredients.some((x) => x.slug === ingredient))
-      fields.push({ field: `lots.${i}.ingredient`, message: `there is no ingredient “${ingredient}”` })
+    mustBeThere(ingredient, `lots.${i}.ingredient`)
   })
   file.drinks.forEach((drink, d) => {
     const numbers = new Set<number>()
@@ -126,7 +162,7 @@ function assertSound(file: HouseFile, book: HouseBook): void {
 
 /** The whole house as one file, every lock with it: importing it elsewhere gives the same history. */
 export async function exportHouse(db: Database): Promise<HouseFile> {
-  const { settings, wells, ingredients, glasses } = await getHouse(db)
+  const { settings, wells, ingredients, glasses, slots, flights } = await getHouse(db)
   const rows = await loadDrinkRows(db)
   const versions = await loadAllVersions(db)
   const editions: HouseFile['editions'] = []
@@ -148,6 +184,10 @@ export async function exportHouse(db: Database): Promise<HouseFile> {
     lots: (await loadNewestLots(db, { most: MOST_LOTS }))
       .reverse()
       .map(({ id: _, name: __, ...lot }) => ({ ...lot, factor: 1 })),
+    slots,
+    flights: flights.map(({ id: _, ...flight }) => flight),
+    recipes: await loadAllRecipes(db),
+    splitPreps: await loadAllSplitPreps(db),
     drinks: rows.map(({ slug, name }) => ({
       slug,
       name,

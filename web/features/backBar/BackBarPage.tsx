@@ -13,6 +13,7 @@ import { Link, useSearchParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
 import { moneyText } from '../../graphics/format.ts'
+import { placeOf } from '../../shelf/placeOf.ts'
 import { Empty } from '../../ui/States.tsx'
 import { BulkEdit } from './BulkEdit.tsx'
 import { IngredientDialog } from './IngredientDialog.tsx'
@@ -242,12 +243,8 @@ function IngredientRow({ ingredient, heading, columns, picked, onPick, onOpen }:
           </td>
         )}
         <th scope="row" className="text-left font-normal">
-          {ingredient.recipe ? (
-            <Link
-              data-row
-              to={`/mixes/${ingredient.slug}`}
-              className="inline-flex min-h-8 items-center hover:underline"
-            >
+          {ingredient.recipe || ingredient.closed ? (
+            <Link data-row to={placeOf(ingredient)} className="inline-flex min-h-8 items-center hover:underline">
               {ingredient.name}
             </Link>
           ) : (

@@ -1,6 +1,6 @@
 import type { Draft } from '@conch/contract'
 import type { DrinkDocument } from '@conch/core/drink'
-import { namesIn, type HouseBook } from '@conch/core/house'
+import { type HouseBook, namesIn } from '@conch/core/house'
 import { diffDocuments } from '@conch/core/lineage'
 import type { DraftControl } from '../../drafts/useDraft.ts'
 import { timeText } from '../../graphics/format.ts'

@@ -21,6 +21,7 @@ import { Margin } from './Margin.tsx'
 import { Provenance } from './Provenance.tsx'
 import { SaveVersionDialog } from './SaveVersionDialog.tsx'
 import { SpecSheet } from './SpecSheet.tsx'
+import { useStandInLine } from './useStandInLine.ts'
 
 export function DrinkPage() {
   const { slug = '' } = useParams()
@@ -98,6 +99,8 @@ function OpenDrink({ drink }: { drink: Drink }) {
     [isDraft, draft !== undefined, mayEdit, drink.name],
   )
 
+  useStandInLine({ drink, control, document, isDraft, mayEdit, onEdited: () => show('draft') })
+
   if (!document) return <Failure error="This drink has no version and no draft." />
   return (
     <div className="grid gap-x-6 px-4 pt-3 pb-8 lg:grid-cols-[minmax(0,1fr)_23.500rem]">
@@ -138,6 +141,7 @@ function OpenDrink({ drink }: { drink: Drink }) {
             well={well}
             result={answer?.ok ? answer.result : undefined}
             older={isDraft ? base?.document : undefined}
+            asked={{ drink: drink.slug, version: open }}
             onChange={isEditable ? change : undefined}
           />
         </div>

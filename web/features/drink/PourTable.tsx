@@ -1,9 +1,12 @@
 import type { DrinkDocument, DrinkResult, PourLine } from '@conch/core/drink'
-import { bySlug, type HouseBook } from '@conch/core/house'
+import { collapseToBlend, expandBlend } from '@conch/core/formula'
+import { bySlug, type HouseBook, type Well } from '@conch/core/house'
 import { amountText, volumeMlOfAmount } from '@conch/core/measure'
 import type { Usual } from '@conch/core/reading'
+import { resolveSlot } from '@conch/core/style'
 import { DropdownMenu as Menu } from 'radix-ui'
 import { useState } from 'react'
+import { Link, useNavigate } from 'react-router'
 import { mlText } from '../../graphics/format.ts'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
 import { useUsual } from '../../shelf/useUsual.ts'
@@ -20,7 +23,7 @@ const SHARES = [
 ] as const
 
 /** The pours in build order, each with its share of the drink's alcohol, sugar and acid. */
-export function PourTable({ document, book, result, older, onChange }: SpecSheetProps) {
+export function PourTable({ document, book, well, result, older, asked, onChange }: SpecSheetProps) {
   const usual = useUsual()
   return (
     <div>
@@ -34,15 +37,21 @@ export function PourTable({ document, book, result, older, onChange }: SpecSheet
       <ol>
         {document.pours.map((pour, index) => (
           <PourRow
-            key={`${index} ${pour.ingredient ?? ''}`}
-            {...{ pour, index, document, book, older, usual, onChange }}
+            key={`${index} ${pour.ingredient ?? pour.slot ?? ''}`}
+            {...{ pour, index, document, book, well, older, asked, usual, onChange }}
             share={result?.pours[index]}
           />
         ))}
       </ol>
+      {onChange && <AsOneBottle {...{ document, book, onChange }} />}
       {onChange && (
         <div className="flex flex-wrap items-baseline gap-x-2">
-          <IngredientPicker ingredients={book.ingredients} onPick={(slug) => onChange(edits.addPour(document, slug))}>
+          <IngredientPicker
+            ingredients={book.ingredients}
+            slots={book.slots ?? []}
+            onPick={(ingredient) => onChange(edits.addPour(document, { ingredient }))}
+            onPickSlot={(slot) => onChange(edits.addPour(document, { slot }))}
+          >
             <button type="button" className="act act-quiet mt-0.5 ml-[6.500rem] text-soft">
               Add a pour
             </button>
@@ -61,18 +70,23 @@ function PourRow({
   index,
   document,
   book,
+  well,
   share,
   older,
+  asked,
   usual,
   onChange,
-}: Omit<SpecSheetProps, 'well' | 'result'> & {
+}: Omit<SpecSheetProps, 'result'> & {
   usual: Usual
   pour: PourLine
   index: number
   share: DrinkResult['pours'][number] | undefined
 }) {
-  const ingredient = bySlug(book.ingredients, pour.ingredient)
-  const name = ingredient?.name ?? pour.figures?.name ?? pour.ingredient ?? 'own figures'
+  const slot = bySlug(book.slots ?? [], pour.slot)
+  const inSlot = slot && resolveSlot(slot, book, well.slug)
+  const ingredient = inSlot?.ingredient ?? bySlug(book.ingredients, pour.ingredient)
+  const name = slot?.name ?? ingredient?.name ?? pour.figures?.name ?? pour.ingredient ?? pour.slot ?? 'own figures'
+  const isOut = inSlot?.isOut ?? (ingredient?.stock === 'out' || ingredient?.stock === 'discontinued')
   const { kit } = book.settings
   const ml = pour.volumeMl ?? (pour.amount && volumeMlOfAmount(pour.amount, kit, document.partMl))
   const amount = pour.amount ?? { value: pour.volumeMl ?? 0, unit: 'ml' as const }
@@ -82,7 +96,7 @@ function PourRow({
   return (
     <li
       className={`flex items-center gap-3 border-b border-hair/60 py-[3px] max-sm:flex-wrap max-sm:gap-x-2 ${flags.length > 0 ? 'flex-wrap' : ''}`}
-      data-pour={pour.ingredient}
+      data-pour={pour.ingredient ?? pour.slot}
     >
       <AmountField
         amount={amount}
@@ -97,7 +111,9 @@ function PourRow({
         {onChange ? (
           <IngredientPicker
             ingredients={book.ingredients}
-            onPick={(slug) => onChange(edits.changePour(document, index, { ingredient: slug, figures: undefined }))}
+            slots={book.slots ?? []}
+            onPick={(slug) => onChange(edits.pourInstead(document, index, { ingredient: slug }))}
+            onPickSlot={(slug) => onChange(edits.pourInstead(document, index, { slot: slug }))}
           >
             <button
               type="button"
@@ -108,6 +124,18 @@ function PourRow({
           </IngredientPicker>
         ) : (
           name
+        )}
+        {inSlot && (
+          <span className="ml-2 text-sm text-soft">
+            {inSlot.ingredient.name}
+            {inSlot.insteadOf && <span className="text-mind"> for {inSlot.insteadOf.name}</span>}
+          </span>
+        )}
+        {isOut && <span className="ml-2 text-sm text-stop">out</span>}
+        {(isOut || inSlot?.insteadOf) && asked && (
+          <Link className="no-print ml-2 text-sm underline" to={standInHref(pour, index, asked)}>
+            stand-in
+          </Link>
         )}
         {pour.into !== 'tin' && <span className="ml-2 text-sm text-soft italic">{INTO_WORDS[pour.into]}</span>}
         {isAssumed && (
@@ -142,7 +170,10 @@ function PourRow({
             <button
               type="button"
               className="act min-h-8 text-sm text-ink"
-              onClick={() => onChange(edits.changePour(document, index, { ingredient: flag.likelyIngredient }))}
+              onClick={() =>
+                flag.likelyIngredient &&
+                onChange(edits.pourInstead(document, index, { ingredient: flag.likelyIngredient }))
+              }
             >
               take {bySlug(book.ingredients, flag.likelyIngredient)?.name}
             </button>
@@ -159,7 +190,7 @@ function PourRow({
         ))}
       </span>
       <span className="w-6 max-sm:w-11">
-        {onChange && <PourMenu {...{ document, book, index, pour, name, onChange }} pouredMl={ml ?? 0} />}
+        {onChange && <PourMenu {...{ document, book, well, index, pour, name, asked, onChange }} pouredMl={ml ?? 0} />}
       </span>
     </li>
   )
@@ -175,12 +206,55 @@ function ShareBar({ fraction, title }: { fraction: number; title: string }) {
   )
 }
 
+/** Where the nearest to a line is searched for. */
+function standInHref(pour: PourLine, index: number, asked: NonNullable<SpecSheetProps['asked']>): string {
+  const what = pour.slot ? `slot=${pour.slot}` : `bottle=${pour.ingredient}`
+  const v = asked.version === undefined ? '' : `&v=${asked.version}`
+  return `/stand-in?${what}&drink=${asked.drink}${v}&line=${index}`
+}
+
+/** Lines that together are a blend of the house: one bottle instead. */
+function AsOneBottle({
+  document,
+  book,
+  onChange,
+}: {
+  document: DrinkDocument
+  book: HouseBook
+  onChange: (d: DrinkDocument) => void
+}) {
+  const found = book.ingredients.flatMap((blend) => {
+    if (blend.kind !== 'blend' || !blend.recipe) return []
+    const one = collapseToBlend(
+      document.pours,
+      { slug: blend.slug, recipe: blend.recipe },
+      book.settings.kit,
+      document.partMl,
+    )
+    return one ? [{ blend, ...one }] : []
+  })
+  return found.map(({ blend, line, replaces }) => (
+    <p key={blend.slug} className="flex items-center gap-2 py-1 pl-[6.500rem] text-sm text-soft">
+      {replaces.length} of these lines are {blend.name}.
+      <button
+        type="button"
+        className="act min-h-8 text-sm text-ink"
+        onClick={() => onChange(edits.replacePours(document, replaces, [line]))}
+      >
+        Pour it as one bottle
+      </button>
+    </p>
+  ))
+}
+
 const MENU_ITEM =
   'flex min-h-9 cursor-pointer items-center px-3 outline-none data-[disabled]:opacity-40 data-[highlighted]:bg-shallow'
 
 function PourMenu({
   document,
   book,
+  well,
+  asked,
   index,
   pour,
   pouredMl,
@@ -189,6 +263,8 @@ function PourMenu({
 }: {
   document: DrinkDocument
   book: HouseBook
+  well: Well
+  asked: SpecSheetProps['asked']
   pouredMl: number
   index: number
   pour: PourLine
@@ -205,7 +281,17 @@ function PourMenu({
     </Menu.Item>
   )
   const [isSubstituting, setSubstituting] = useState(false)
+  const navigate = useNavigate()
   const slug = pour.ingredient
+  const ingredient = bySlug(book.ingredients, slug)
+  const slot = bySlug(book.slots ?? [], pour.slot)
+  const inSlot = slot && resolveSlot(slot, book, well.slug)
+  const mayFill = slug ? (book.slots ?? []).filter((s) => s.candidates.some((c) => c.ingredient === slug)) : []
+  const isStrong = slot !== undefined || (ingredient?.figures.abvPct.value ?? 0) > 0
+  const expanded =
+    ingredient?.kind === 'blend' && ingredient.recipe
+      ? expandBlend(pour, ingredient.recipe, book.settings.kit, document.partMl)
+      : undefined
   return (
     <>
       <Menu.Root>
@@ -237,6 +323,39 @@ function PourMenu({
             {into('tin', 'Chilled with the rest')}
             {into('glass', 'Into the glass')}
             {into('float', 'Floated on top')}
+            {(inSlot || mayFill.length > 0 || expanded || (isStrong && asked)) && (
+              <Menu.Separator className="my-1 border-t border-hair" />
+            )}
+            {inSlot && (
+              <Menu.Item
+                className={MENU_ITEM}
+                onSelect={() => onChange(edits.pourInstead(document, index, { ingredient: inSlot.ingredient.slug }))}
+              >
+                Insist on {inSlot.ingredient.name}
+              </Menu.Item>
+            )}
+            {mayFill.map((s) => (
+              <Menu.Item
+                key={s.slug}
+                className={MENU_ITEM}
+                onSelect={() => onChange(edits.pourInstead(document, index, { slot: s.slug }))}
+              >
+                Whatever fills “{s.name}”
+              </Menu.Item>
+            ))}
+            {expanded && (
+              <Menu.Item
+                className={MENU_ITEM}
+                onSelect={() => onChange(edits.replacePours(document, [index], expanded))}
+              >
+                Its own bottles, one line each
+              </Menu.Item>
+            )}
+            {isStrong && asked && (
+              <Menu.Item className={MENU_ITEM} onSelect={() => navigate(standInHref(pour, index, asked))}>
+                The nearest on the shelf …
+              </Menu.Item>
+            )}
             {slug && isSweet(bySlug(book.ingredients, slug)) && (
               <>
                 <Menu.Separator className="my-1 border-t border-hair" />

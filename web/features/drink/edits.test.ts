@@ -1,6 +1,7 @@
 import type { DrinkDocument } from '@conch/core/drink'
 import { describe, expect, it } from 'vitest'
 import * as edits from './edits.ts'
+import { withLines } from './useStandInLine.ts'
 
 const drink = {
   name: 'X',
@@ -12,6 +13,26 @@ const drink = {
   glass: 'tall',
   serveIce: [{ kind: 'crushed', massG: 50 }],
 } as unknown as DrinkDocument
+
+describe('a pour', () => {
+  it('is the same amount of another bottle, or of whatever fills a slot', () => {
+    const slotted = edits.pourInstead(drink, 1, { slot: 'dark' })
+    expect(slotted.pours[1]).toEqual({ slot: 'dark', into: 'tin' })
+    expect(edits.pourInstead(slotted, 1, { ingredient: 'c' }).pours[1]).toEqual({ ingredient: 'c', into: 'tin' })
+  })
+  it('is several lines in place of one, and one in place of several', () => {
+    const line = (ingredient: string) => ({ ingredient, into: 'tin' as const })
+    const longer = edits.replacePours(drink, [0], [line('c'), line('d')])
+    expect(longer.pours.map((p) => p.ingredient)).toEqual(['c', 'd', 'b'])
+    expect(edits.replacePours(longer, [0, 2], [line('e')]).pours.map((p) => p.ingredient)).toEqual(['e', 'd'])
+  })
+  it('found elsewhere goes where its line is now, or nowhere', () => {
+    const lines = [{ ingredient: 'c', into: 'tin' as const }]
+    const moved = withLines(drink, { index: 0, was: { ingredient: 'b' }, lines })
+    expect(moved?.pours.map((p) => p.ingredient)).toEqual(['a', 'c'])
+    expect(withLines(drink, { index: 0, was: { slot: 'gone' }, lines })).toBeUndefined()
+  })
+})
 
 describe('a stage at a well', () => {
   it('is everybody’s until the well gets its own, which begins as everybody’s', () => {
@@ -55,6 +76,9 @@ describe('pours', () => {
   it('move in the order of build, and not off it', () => {
     expect(edits.movePour(drink, 0, 1).pours.map((p) => p.ingredient)).toEqual(['b', 'a'])
     expect(edits.movePour(drink, 1, 1)).toBe(drink)
-    expect(edits.removePour(edits.addPour(drink, 'c'), 0).pours.map((p) => p.ingredient)).toEqual(['b', 'c'])
+    expect(edits.removePour(edits.addPour(drink, { ingredient: 'c' }), 0).pours.map((p) => p.ingredient)).toEqual([
+      'b',
+      'c',
+    ])
   })
 })

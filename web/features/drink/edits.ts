@@ -7,9 +7,30 @@ export function changePour(document: DrinkDocument, index: number, change: Parti
   return { ...document, pours: document.pours.map((p, i) => (i === index ? { ...p, ...change } : p)) }
 }
 
-export function addPour(document: DrinkDocument, ingredient: string): DrinkDocument {
+export function addPour(document: DrinkDocument, what: { ingredient: string } | { slot: string }): DrinkDocument {
   const amount = { value: 0.5, unit: 'oz', asWritten: '½ oz' } as const
-  return { ...document, pours: [...document.pours, { ingredient, amount, into: 'tin' }] }
+  return { ...document, pours: [...document.pours, { ...what, amount, into: 'tin' }] }
+}
+
+/** The same amount of something else: a bottle insisted on, or whatever fills a slot. */
+export function pourInstead(
+  document: DrinkDocument,
+  index: number,
+  what: { ingredient: string } | { slot: string },
+): DrinkDocument {
+  const pours = document.pours.map((p, i) => {
+    if (i !== index) return p
+    const { ingredient: _, slot: __, figures: ___, ...rest } = p
+    return { ...rest, ...what }
+  })
+  return { ...document, pours }
+}
+
+/** Some lines in place of one, or one in place of some: the first of them marks the place. */
+export function replacePours(document: DrinkDocument, indexes: readonly number[], lines: PourLine[]): DrinkDocument {
+  const first = Math.min(...indexes)
+  const pours = document.pours.flatMap((p, i) => (i === first ? lines : indexes.includes(i) ? [] : [p]))
+  return { ...document, pours }
 }
 
 export function removePour(document: DrinkDocument, index: number): DrinkDocument {

@@ -10,6 +10,7 @@ import { useWho } from '../../app/who.ts'
 import { devices } from '../../devices/devices.ts'
 import { useTray } from '../../devices/useTray.ts'
 import { dateText, timeText } from '../../graphics/format.ts'
+import { placeOfSlug } from '../../shelf/placeOf.ts'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { ReasonDialog } from '../../ui/ReasonDialog.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
@@ -51,7 +52,10 @@ function OpenLot({ lot }: { lot: Lot }) {
   return (
     <div className="mx-auto max-w-3xl px-4 pt-3 pb-10">
       <p className="caption">
-        <Link className="underline" to={lot.document.recipe ? `/mixes/${lot.ingredient}` : '/mixes'}>
+        <Link
+          className="underline"
+          to={lot.document.weighed.length > 0 ? placeOfSlug(lot.ingredient, house.ingredients) : '/mixes'}
+        >
           {lot.name}
         </Link>
       </p>

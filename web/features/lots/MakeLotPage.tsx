@@ -1,12 +1,22 @@
 import { mayDo } from '@conch/contract'
-import { type BatchSize, createMixer, currentLots, factorFor, lotFiguresOf, type Mix } from '@conch/core/formula'
+import {
+  type Batch,
+  type BatchSize,
+  batchOf,
+  batchOfClosed,
+  createMixer,
+  currentLots,
+  factorFor,
+  lotFiguresOf,
+} from '@conch/core/formula'
 import { bySlug, type Ingredient } from '@conch/core/house'
 import { useEffect, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { toast } from 'sonner'
 import { useHouse } from '../../app/house.tsx'
-import { readStored, writeStored } from '../../app/stored.ts'
+import { readStored, SEALED_KEYS, writeStored } from '../../app/stored.ts'
 import { useWho } from '../../app/who.ts'
+import { placeOf } from '../../shelf/placeOf.ts'
 import { Failure } from '../../ui/States.tsx'
 import { MeasureYield } from './MeasureYield.tsx'
 import { emptyLot, type LotInMaking, toRequest } from './makeLotState.ts'
@@ -21,26 +31,30 @@ export function MakeLotPage() {
   const { house, today } = useHouse()
   const ingredient = bySlug(house.ingredients, slug)
   if (!ingredient) return <Failure error={`There is nothing called “${slug}” on the shelf.`} />
-  if (!ingredient.recipe) return <MakeSheet key={slug} ingredient={ingredient} mix={undefined} />
+  if (ingredient.closed) {
+    const batch = batchOfClosed(ingredient.closed, ingredient.figures.abvPct.value)
+    return <MakeSheet key={slug} ingredient={ingredient} batch={batch} />
+  }
+  if (!ingredient.recipe) return <MakeSheet key={slug} ingredient={ingredient} batch={undefined} />
   const current = currentLots(house.lots, today)
   const mixer = createMixer(house.ingredients, { lotOf: (s) => lotFiguresOf(current.get(s)) })
   const fresh = mixer.freshMixOf(slug)
   if (!fresh.ok) return <Failure error={`${ingredient.name}: ${fresh.problems[0]?.message}`} />
-  return <MakeSheet key={slug} ingredient={ingredient} mix={fresh.mix} />
+  return <MakeSheet key={slug} ingredient={ingredient} batch={batchOf(fresh.mix)} />
 }
 
-function MakeSheet({ ingredient, mix }: { ingredient: Ingredient; mix: Mix | undefined }) {
+function MakeSheet({ ingredient, batch }: { ingredient: Ingredient; batch: Batch | undefined }) {
   const who = useWho()
   const navigate = useNavigate()
   const { make } = useLotChanges()
-  const key = `conch:lot:${ingredient.slug}`
-  const first: BatchSize = { to: 'yieldMl', volumeMl: Math.max(1, Math.round(mix?.volumeMl ?? 1000)) }
+  const key = `${ingredient.isSealed && !ingredient.closed ? SEALED_KEYS : 'conch:'}lot:${ingredient.slug}`
+  const first: BatchSize = { to: 'yieldMl', volumeMl: Math.max(1, Math.round(batch?.volumeMl ?? 1000)) }
   const [lot, setLot] = useState<LotInMaking>(() => readStored<LotInMaking>(key) ?? emptyLot(first))
   const [problem, setProblem] = useState<string>()
   const [isBusy, setBusy] = useState(false)
   useEffect(() => writeStored(key, lot), [key, lot])
   const set = (change: Partial<LotInMaking>) => setLot({ ...lot, ...change })
-  const size = mix ? factorFor(mix, lot.size) : { ok: true as const, factor: 1 }
+  const size = batch ? factorFor(batch, lot.size) : { ok: true as const, factor: 1 }
   const factor = size.ok ? size.factor : 1
   const keep = async () => {
     setBusy(true)
@@ -60,29 +74,34 @@ function MakeSheet({ ingredient, mix }: { ingredient: Ingredient; mix: Mix | und
   return (
     <div className="mx-auto max-w-3xl px-4 pt-3 pb-10">
       <p className="caption">
-        <Link className="underline" to={mix ? `/mixes/${ingredient.slug}` : '/mixes'}>
-          {mix ? 'the recipe' : 'all mixes'}
+        <Link className="underline" to={batch ? placeOf(ingredient) : '/mixes'}>
+          {batch ? 'the recipe' : 'all mixes'}
         </Link>
         {isBegun && ' · half made: kept on this device until it is written down'}
       </p>
       <h1 className="mb-3 text-3xl">
-        {mix ? 'Make' : 'Press'} {ingredient.name}
+        {batch ? 'Make' : 'Press'} {ingredient.name}
       </h1>
-      {mix ? (
+      {batch ? (
         <>
-          <SizeChoice mix={mix} size={lot.size} onChange={(next) => set({ size: next, weighedG: {} })} />
+          <SizeChoice
+            slug={ingredient.slug}
+            batch={batch}
+            size={lot.size}
+            onChange={(next) => set({ size: next, weighedG: {} })}
+          />
           {!size.ok && (
             <p role="alert" className="text-stop">
               {size.reason}
             </p>
           )}
-          <WeighList mix={mix} factor={factor} lot={lot} onWeigh={(weighedG) => set({ weighedG })} />
+          <WeighList batch={batch} factor={factor} lot={lot} onWeigh={(weighedG) => set({ weighedG })} />
           <Steps steps={ingredient.recipe?.steps ?? []} />
         </>
       ) : (
         <Pressing ingredient={ingredient} lot={lot} onChange={set} />
       )}
-      <MeasureYield ingredient={ingredient} mix={mix} factor={factor} lot={lot} onChange={set} />
+      <MeasureYield ingredient={ingredient} batch={batch} factor={factor} lot={lot} onChange={set} />
       <label className="mt-3 block">
         <span className="text-sm font-semibold">Note</span>
         <input

@@ -1,4 +1,4 @@
-import { type Mix, MOST_ABV_FOR_BRIX_PCT } from '@conch/core/formula'
+import { type Batch, MOST_ABV_FOR_BRIX_PCT } from '@conch/core/formula'
 import type { Ingredient } from '@conch/core/house'
 import type { ReactNode } from 'react'
 import { devices } from '../../devices/devices.ts'
@@ -12,13 +12,13 @@ const ODD_BRIX = 8
 /** What came out: weighed, read, titrated. */
 export function MeasureYield({
   ingredient,
-  mix,
+  batch,
   factor,
   lot,
   onChange,
 }: {
   ingredient: Ingredient
-  mix: Mix | undefined
+  batch: Batch | undefined
   factor: number
   lot: LotInMaking
   onChange: (change: Partial<LotInMaking>) => void
@@ -28,11 +28,11 @@ export function MeasureYield({
   const { measured } = lot
   const set = (change: LotInMaking['measured']) => onChange({ measured: { ...measured, ...change } })
   const brix = devices.refractometer.readBrix()
-  const isStrong = (mix?.figures.abvPct ?? ingredient.figures.abvPct.value) > MOST_ABV_FOR_BRIX_PCT
+  const isStrong = (batch?.abvPct ?? ingredient.figures.abvPct.value) > MOST_ABV_FOR_BRIX_PCT
   return (
     <section aria-label="What came out" className="mt-5">
       <h2 className="border-b border-ink text-lg">What came out</h2>
-      {mix ? (
+      {batch ? (
         <ReadingRow
           name="weight"
           take={{
@@ -50,7 +50,7 @@ export function MeasureYield({
             digits={1}
             onChange={(massG) => set({ massG })}
           />{' '}
-          g <span className="text-sm text-soft">by the recipe {Math.round(mix.massG * factor)} g</span>
+          g <span className="text-sm text-soft">by the recipe {Math.round(batch.massG * factor)} g</span>
         </ReadingRow>
       ) : (
         <ReadingRow name="volume">
@@ -84,10 +84,10 @@ export function MeasureYield({
           digits={1}
           onChange={(value) => set({ brix: value })}
         />{' '}
-        °Bx {mix && <span className="text-sm text-soft">by the recipe {mix.brix.toFixed(1)}</span>}
-        {mix && !isStrong && measured.brix !== undefined && Math.abs(measured.brix - mix.brix) > ODD_BRIX && (
+        °Bx {batch && <span className="text-sm text-soft">by the recipe {batch.brix.toFixed(1)}</span>}
+        {batch && !isStrong && measured.brix !== undefined && Math.abs(measured.brix - batch.brix) > ODD_BRIX && (
           <span className="block text-sm text-mind">
-            ▲ {Math.abs(measured.brix - mix.brix).toFixed(1)} °Bx off the recipe: was the prism clean and zeroed with
+            ▲ {Math.abs(measured.brix - batch.brix).toFixed(1)} °Bx off the recipe: was the prism clean and zeroed with
             water?
           </span>
         )}

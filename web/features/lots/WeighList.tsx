@@ -1,4 +1,4 @@
-import type { Mix, Recipe } from '@conch/core/formula'
+import type { Batch, Recipe } from '@conch/core/formula'
 import { toast } from 'sonner'
 import { devices } from '../../devices/devices.ts'
 import { useScaleReading } from '../../devices/useTray.ts'
@@ -7,23 +7,22 @@ import { type LotInMaking, offBy } from './makeLotState.ts'
 
 /** One component after another, taken from the scale. */
 export function WeighList({
-  mix,
+  batch,
   factor,
   lot,
   onWeigh,
 }: {
-  mix: Mix
+  batch: Batch
   factor: number
   lot: LotInMaking
   onWeigh: (weighedG: Record<string, number>) => void
 }) {
   const readingG = useScaleReading()
-  const next = mix.parts.find((p) => lot.weighedG[p.ingredient.slug] === undefined)?.ingredient.slug
+  const next = batch.parts.find((p) => lot.weighedG[p.slug] === undefined)?.slug
   return (
     <ol aria-label="To weigh">
-      {mix.parts.map((p) => {
-        const { slug, name } = p.ingredient
-        const plannedG = p.massG * factor
+      {batch.parts.map(({ slug, name, massG }) => {
+        const plannedG = massG * factor
         const actualG = lot.weighedG[slug]
         const off = actualG === undefined ? undefined : offBy(plannedG, actualG)
         return (

@@ -1,26 +1,17 @@
-import {
-  cautionsOf,
-  dayWords,
-  drinksWith,
-  type Mix,
-  type MixResult,
-  measuredOf,
-  mixesWith,
-  notesOf,
-  partsOf,
-} from '@conch/core/formula'
+import { cautionsOf, dayWords, type Mix, type MixResult, measuredOf, notesOf, type Recipe } from '@conch/core/formula'
 import { type Ingredient, isAcidPowder, SAFETY_DEFERRAL } from '@conch/core/house'
-import { useQueries, useQuery } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { type ReactNode, useState } from 'react'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
-import { drinkQuery, drinksQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
 import { Composition } from '../../graphics/Composition.tsx'
 import { moneyText, shortDateText } from '../../graphics/format.ts'
 import { ReasonDialog } from '../../ui/ReasonDialog.tsx'
 import { LotWords } from '../lots/LotWords.tsx'
 import { lotsQuery } from '../lots/useLots.ts'
+import { RecipeHistory } from './RecipeHistory.tsx'
+import { WhereUsed } from './WhereUsed.tsx'
 
 interface MixMarginProps {
   /** As it stands on the sheet. */
@@ -28,10 +19,12 @@ interface MixMarginProps {
   fresh: MixResult
   shelf: Ingredient[]
   onChange?: ((next: Partial<Ingredient>) => void) | undefined
+  /** An earlier recipe, put back on the sheet. */
+  onRestore?: ((recipe: Recipe) => void) | undefined
 }
 
 /** What comes out of a recipe: composition, figures beside the lot that is poured, and all that hangs on it. */
-export function MixMargin({ mix, fresh, shelf, onChange }: MixMarginProps) {
+export function MixMargin({ mix, fresh, shelf, onChange, onRestore }: MixMarginProps) {
   const { book } = useHouse()
   const facts = book.mixes?.[mix.slug]
   const lotIngredient = book.ingredients.find((i) => i.slug === mix.slug)
@@ -64,6 +57,7 @@ export function MixMargin({ mix, fresh, shelf, onChange }: MixMarginProps) {
         </>
       )}
       <WhereUsed mix={mix} shelf={shelf} />
+      <RecipeHistory slug={mix.slug} shelf={shelf} onRestore={onRestore} />
     </aside>
   )
 }
@@ -120,7 +114,7 @@ function Figures({ fresh, lot, lotBrix }: { fresh: Mix; lot: Ingredient | undefi
 const MOST_EARLIER = 6
 
 /** The lots before, with what the refractometer said: whether the house makes it the same. */
-function EarlierLots({ slug }: { slug: string }) {
+export function EarlierLots({ slug }: { slug: string }) {
   const lots = (useQuery(lotsQuery).data ?? []).filter((l) => l.ingredient === slug).slice(0, MOST_EARLIER)
   if (lots.length === 0) return null
   return (
@@ -169,7 +163,7 @@ function Balance({ mix }: { mix: Mix }) {
   )
 }
 
-function Notes({ mix, fresh, onChange }: { mix: Ingredient; fresh: Mix; onChange: MixMarginProps['onChange'] }) {
+export function Notes({ mix, fresh, onChange }: { mix: Ingredient; fresh: Mix; onChange: MixMarginProps['onChange'] }) {
   const who = useWho()
   const { today } = useHouse()
   const notes = notesOf(mix, fresh)
@@ -250,62 +244,5 @@ function Against({ mix, fresh }: { mix: Ingredient; fresh: Mix }) {
       {of(lime.figures.sugarGPer100Ml.value, fresh.figures.sugarGPer100Ml, 1)} g/100 ml; poured in its place, never
       beside it
     </p>
-  )
-}
-
-/** What breaks if this is changed: the mixes and drinks above it. */
-function WhereUsed({ mix, shelf }: { mix: Ingredient; shelf: Ingredient[] }) {
-  const mixes = mixesWith(mix.slug, shelf)
-  // What the sheet beside does not show: what the mixes in it are made of.
-  const deep = partsOf(mix.slug, shelf).filter((p) => p.level > 1)
-  const listings = useQuery(drinksQuery).data ?? []
-  const drinks = useQueries({ queries: listings.map((d) => drinkQuery(d.slug)) })
-  const slugs = new Set([mix.slug, ...mixes.map((m) => m.slug)])
-  const shown = drinks.flatMap((q) => {
-    const version = q.data?.poured?.version ?? q.data?.planned ?? q.data?.versions.at(-1)?.number
-    const document = q.data?.versions.find((v) => v.number === version)?.document ?? q.data?.draft?.document
-    return q.data && document ? [{ slug: q.data.slug, name: q.data.name, document }] : []
-  })
-  const used = drinksWith(slugs, shown)
-  const nameOf = (slug: string) => shelf.find((i) => i.slug === slug)?.name ?? slug
-  return (
-    <section aria-label="Where it is used" className="mt-3 border-t border-hair pt-2 text-sm">
-      {mixes.length === 0 && used.length === 0 && <p className="text-soft">No mix and no drink uses it.</p>}
-      {deep.length > 0 && (
-        <p>
-          <span className="text-soft">made in the end of </span>
-          {deep.map((p) => p.name).join(', ')}
-        </p>
-      )}
-      {mixes.length > 0 && (
-        <p>
-          <span className="text-soft">in the mixes </span>
-          {mixes.map((m, i) => (
-            <span key={m.slug}>
-              {i > 0 && ', '}
-              <Link className="underline decoration-hair underline-offset-4" to={`/mixes/${m.slug}`}>
-                {m.name}
-              </Link>
-            </span>
-          ))}
-        </p>
-      )}
-      {used.length > 0 && (
-        <p>
-          <span className="text-soft">in the drinks </span>
-          {used.map(({ drink, through }, i) => (
-            <span key={drink.slug}>
-              {i > 0 && ', '}
-              <Link className="underline decoration-hair underline-offset-4" to={`/drinks/${drink.slug}`}>
-                {drink.name}
-              </Link>
-              {!through.includes(mix.slug) && (
-                <span className="text-soft"> (through {through.map(nameOf).join(', ')})</span>
-              )}
-            </span>
-          ))}
-        </p>
-      )}
-    </section>
   )
 }

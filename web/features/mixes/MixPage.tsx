@@ -2,13 +2,15 @@ import { mayDo } from '@conch/contract'
 import { createMixer, currentLots, lotFiguresOf, type Recipe } from '@conch/core/formula'
 import { bySlug, type Ingredient, PLACES } from '@conch/core/house'
 import { useState } from 'react'
-import { Link, useParams } from 'react-router'
+import { Navigate, useParams } from 'react-router'
 import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
 import { NameField } from '../../ui/NameField.tsx'
 import { Failure } from '../../ui/States.tsx'
 import { AdjustDialog } from './AdjustDialog.tsx'
+import { ClosedMix } from './ClosedMix.tsx'
+import { DraftActions } from './DraftActions.tsx'
 import { MixMargin } from './MixMargin.tsx'
 import { RecipeSheet } from './RecipeSheet.tsx'
 import { useMixDraft } from './useMixDraft.ts'
@@ -19,6 +21,8 @@ export function MixPage() {
   const { slug = '' } = useParams()
   const { house } = useHouse()
   const saved = bySlug(house.ingredients, slug)
+  if (saved?.kind === 'blend') return <Navigate replace to={`/blends/${slug}`} />
+  if (saved?.closed) return <ClosedMix ingredient={saved} closed={saved.closed} />
   if (!hasRecipe(saved)) return <Failure error={`There is no mix “${slug}”.`} />
   return <OpenMix key={slug} saved={saved} />
 }
@@ -55,30 +59,7 @@ function OpenMix({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
           <h1 className="min-w-0 flex-1 text-3xl break-words">
             {mayEdit ? <NameField name={mix.name} onChange={(name) => draft.change({ name })} /> : mix.name}
           </h1>
-          <div className="no-print flex flex-wrap items-center gap-1">
-            {draft.isChanged ? (
-              <>
-                <span role="status" className="text-sm text-soft">
-                  not saved: kept on this device
-                </span>
-                <button type="button" className="act act-quiet" disabled={!draft.canUndo} onClick={draft.undo}>
-                  Undo
-                </button>
-                <button type="button" className="act act-quiet" onClick={draft.drop}>
-                  Drop
-                </button>
-                <button type="button" className="act act-main" onClick={draft.save}>
-                  Save the recipe
-                </button>
-              </>
-            ) : (
-              mayDo(who.role, 'makeLot') && (
-                <Link to={`/mixes/${saved.slug}/make`} className="act act-main">
-                  Make a lot
-                </Link>
-              )
-            )}
-          </div>
+          <DraftActions draft={draft} saved={saved} />
         </header>
         {draft.problem && (
           <p role="alert" className="mb-3 border-l-4 border-stop pl-3 text-stop">
@@ -131,7 +112,13 @@ function OpenMix({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
           />
         )}
       </div>
-      <MixMargin mix={mix} fresh={fresh} shelf={shelf} onChange={mayEdit ? draft.change : undefined} />
+      <MixMargin
+        mix={mix}
+        fresh={fresh}
+        shelf={shelf}
+        onChange={mayEdit ? draft.change : undefined}
+        onRestore={mayEdit ? (recipe) => draft.change({ recipe }) : undefined}
+      />
     </div>
   )
 }

@@ -8,6 +8,7 @@ import { ApiError, api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
 import { houseQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
+import { placeOf } from '../../shelf/placeOf.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
@@ -21,7 +22,7 @@ export function MixesPage() {
   const who = useWho()
   const [wanted, setWanted] = useState('')
   const [isNew, setNew] = useState(false)
-  const mixes = book.ingredients.filter((i) => i.recipe)
+  const mixes = book.ingredients.filter((i) => (i.recipe || i.closed) && i.kind !== 'blend')
   const found = mixes.filter((i) => hasAllWords([i.name, ...i.formerNames, i.note ?? ''].join(' '), wanted))
   const pressed = house.ingredients.filter((i) => house.fruitYields[i.slug])
   return (
@@ -91,10 +92,10 @@ export function MixesPage() {
               return (
                 <tr key={i.slug} className="border-b border-hair/60 text-right hover:bg-shoal">
                   <th scope="row" className="py-1 text-left font-normal">
-                    <Link to={`/mixes/${i.slug}`} className="block text-[1.05rem] hover:underline max-sm:min-h-11">
+                    <Link to={placeOf(i)} className="block text-[1.05rem] hover:underline max-sm:min-h-11">
                       {i.name}
                     </Link>
-                    <span className="caption max-sm:hidden">{parts?.join(', ')}</span>
+                    <span className="caption max-sm:hidden">{parts?.join(', ') ?? 'sealed'}</span>
                     {facts?.problems.map((p) => (
                       <span key={p} className="block text-sm text-stop">
                         {p}

@@ -13,6 +13,7 @@ import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
 import { mlText } from '../../graphics/format.ts'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
+import { placeOf } from '../../shelf/placeOf.ts'
 import { NumberField } from '../../ui/NumberField.tsx'
 
 interface RecipeSheetProps {
@@ -100,8 +101,8 @@ export function RecipeSheet({ recipe, mix, self, onChange }: RecipeSheetProps) {
                   <span className="text-sm text-soft">{UNITS[recipe.by]}</span>
                 </td>
                 <td className="pl-4 text-left">
-                  {ingredient?.recipe ? (
-                    <Link to={`/mixes/${c.ingredient}`} className="underline decoration-hair underline-offset-4">
+                  {ingredient?.recipe || ingredient?.closed ? (
+                    <Link to={placeOf(ingredient)} className="underline decoration-hair underline-offset-4">
                       {name}
                     </Link>
                   ) : (

@@ -6,7 +6,7 @@ import { toast } from 'sonner'
 import { ApiError, api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
 import { houseQuery } from '../../app/queries.ts'
-import { readStored, writeStored } from '../../app/stored.ts'
+import { readStored, SEALED_KEYS, writeStored } from '../../app/stored.ts'
 
 interface Kept {
   document: Ingredient
@@ -20,6 +20,9 @@ export interface MixDraft {
   recipe: Recipe
   isChanged: boolean
   problem: string | undefined
+  /** Why it is changed: kept with the recipe. */
+  reason: string
+  setReason: (reason: string) => void
   canUndo: boolean
   change: (next: Partial<Ingredient>) => void
   changeRecipe: (next: Partial<Recipe>) => void
@@ -29,7 +32,8 @@ export interface MixDraft {
 }
 
 const isSame = (a: Ingredient, b: Ingredient) => JSON.stringify(a) === JSON.stringify(b)
-const keyOf = (slug: string) => `conch:mix:${slug}`
+/** What is sealed goes with whoever may open it: see forgetSealed. */
+const keyOf = ({ slug, isSealed }: Ingredient) => `${isSealed ? SEALED_KEYS : 'conch:'}mix:${slug}`
 
 /** A mix being changed on this device: kept through a reload until it is saved or dropped. */
 export function useMixDraft(saved: Ingredient & { recipe: Recipe }): MixDraft {
@@ -37,10 +41,12 @@ export function useMixDraft(saved: Ingredient & { recipe: Recipe }): MixDraft {
   const queryClient = useQueryClient()
   const { slug } = saved
   const now = house.revisions.ingredients[slug] ?? 0
-  const [kept, setKept] = useState<Kept | undefined>(() => readStored<Kept>(keyOf(slug)))
+  const key = keyOf(saved)
+  const [kept, setKept] = useState<Kept | undefined>(() => readStored<Kept>(key))
+  const [reason, setReason] = useState('')
   const [past, setPast] = useState<Ingredient[]>([])
   const [problem, setProblem] = useState<string>()
-  useEffect(() => writeStored(keyOf(slug), kept), [kept, slug])
+  useEffect(() => writeStored(key, kept), [kept, key])
   const mix = kept?.document ?? saved
   const change = (next: Partial<Ingredient>) => {
     setPast([...past, mix])
@@ -50,6 +56,7 @@ export function useMixDraft(saved: Ingredient & { recipe: Recipe }): MixDraft {
   const forget = () => {
     setKept(undefined)
     setPast([])
+    setReason('')
     setProblem(undefined)
   }
   return {
@@ -57,6 +64,8 @@ export function useMixDraft(saved: Ingredient & { recipe: Recipe }): MixDraft {
     recipe,
     isChanged: kept !== undefined,
     problem,
+    reason,
+    setReason,
     canUndo: past.length > 0,
     change,
     changeRecipe: (next) => change({ recipe: { ...recipe, ...next } }),
@@ -70,7 +79,11 @@ export function useMixDraft(saved: Ingredient & { recipe: Recipe }): MixDraft {
     save: async () => {
       if (!kept) return
       try {
-        await api.put(`/api/ingredients/${slug}`, { document: kept.document, revision: kept.revision ?? now })
+        await api.put(`/api/ingredients/${slug}`, {
+          document: kept.document,
+          revision: kept.revision ?? now,
+          ...(reason.trim() ? { reason: reason.trim() } : {}),
+        })
         forget()
         toast(`${kept.document.name} is saved. Lots that are made already stay what they are.`)
       } catch (error) {
@@ -85,6 +98,7 @@ export function useMixDraft(saved: Ingredient & { recipe: Recipe }): MixDraft {
         if (isStale) setKept({ ...kept, revision: null })
       } finally {
         await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+        await queryClient.invalidateQueries({ queryKey: ['recipes', slug] })
       }
     },
   }

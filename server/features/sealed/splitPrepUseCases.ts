@@ -1,0 +1,65 @@
+import type { SplitPrep, SplitPrepRequest } from '@conch/contract'
+import { createMixer, currentLots, dayOf, dealSheets, lotFiguresOf } from '@conch/core/formula'
+import { bySlug } from '@conch/core/house'
+import type { Actor } from '../../access/actor.ts'
+import { mayOpen } from '../../access/seal.ts'
+import type { Database } from '../../database/index.ts'
+import { invalid } from '../../http/Refusal.ts'
+import type { Services } from '../../http/route.ts'
+import { recordAudit } from '../audit/store.ts'
+import { getHouse } from '../house/houseUseCases.ts'
+import { insertSplitPrep, loadSplitPreps, type StoredSplitPrep } from './store.ts'
+
+const MOST_SHOWN = 100
+/** Whoever weighed one half long ago still knows it. */
+const MOST_REMEMBERED = 10_000
+
+/**
+ * Deals a batch to two people, each with a half of the components.
+ * @throws Refusal when one of them would know all of it
+ */
+export async function dealSplitPrep(
+  request: SplitPrepRequest,
+  actor: Actor,
+  { database, now }: Services,
+): Promise<SplitPrep> {
+  return database.db.transaction(async (tx) => {
+    const { ingredients, lots } = await getHouse(tx)
+    const ingredient = bySlug(ingredients, request.ingredient)
+    if (!ingredient?.recipe) throw invalid('ingredient', `there is no mix “${request.ingredient}”`)
+    const current = currentLots(lots, dayOf(now()))
+    const mixed = createMixer(ingredients, { lotOf: (slug) => lotFiguresOf(current.get(slug)) }).freshMixOf(
+      ingredient.slug,
+    )
+    if (!mixed.ok) throw invalid('ingredient', `${ingredient.name} ${mixed.problems[0]?.message}`)
+    const earlier = await loadSplitPreps(tx, MOST_REMEMBERED, ingredient.slug)
+    const dealt = dealSheets(
+      mixed.mix,
+      request.factor,
+      request.hands,
+      earlier.map((e) => e.document),
+    )
+    if (!dealt.ok) throw invalid('hands', dealt.reason)
+    const stamp = { savedBy: actor.name, savedAt: now() }
+    const id = await insertSplitPrep(tx, { ingredient: ingredient.slug, document: dealt.document, ...stamp })
+    const detail = { factor: request.factor, hands: request.hands }
+    await recordAudit(tx, { at: now(), by: actor.name, act: 'dealSheets', subject: ingredient.slug, detail })
+    const [made] = await loadSplitPreps(tx, 1, ingredient.slug)
+    if (made?.id !== id) throw new Error('bug: the batch that was dealt is not the newest')
+    return shown(made, actor)
+  })
+}
+
+/** The newest batches: a manager's with both sheets, anybody else's with their own, if they have one. */
+export async function listSplitPreps(db: Database, actor: Actor): Promise<SplitPrep[]> {
+  return (await loadSplitPreps(db, MOST_SHOWN)).map((p) => shown(p, actor))
+}
+
+function shown({ document, ...prep }: StoredSplitPrep, actor: Actor): SplitPrep {
+  return {
+    ...prep,
+    factor: document.factor,
+    hands: document.sheets.map((s) => s.hand),
+    sheets: document.sheets.filter((s) => mayOpen(actor.role) || s.hand === actor.name),
+  }
+}

@@ -1,0 +1,32 @@
+import type { AddFlight } from '@conch/contract'
+import { dateAfter, dayOf } from '@conch/core/formula'
+import { bySlug } from '@conch/core/house'
+import type { Flight } from '@conch/core/style'
+import type { Actor } from '../../access/actor.ts'
+import { invalid } from '../../http/Refusal.ts'
+import type { Services } from '../../http/route.ts'
+import { recordAudit } from '../audit/store.ts'
+import { getHouse } from '../house/houseUseCases.ts'
+import { insertFlight } from './store.ts'
+
+/**
+ * Writes down what somebody tasted, for ever; a later word of the same taster counts instead.
+ * @throws Refusal naming a bottle that is not there or has no alcohol
+ */
+export async function addFlight(request: AddFlight, actor: Actor, { database, now }: Services): Promise<Flight> {
+  return database.db.transaction(async (tx) => {
+    const { ingredients } = await getHouse(tx)
+    const today = dayOf(now())
+    const on = request.on ?? today
+    if (on > dateAfter(today, 1)) throw invalid('on', `${on} is not yet; at the latest ${today}`)
+    request.document.scores.forEach(({ ingredient }, i) => {
+      const found = bySlug(ingredients, ingredient)
+      if (!found) throw invalid(`document.scores.${i}.ingredient`, `there is no ingredient “${ingredient}”`)
+    })
+    const { document } = request
+    const id = await insertFlight(tx, { tastedOn: on, document, savedBy: actor.name, savedAt: now() })
+    const bottles = document.scores.map((s) => s.ingredient)
+    await recordAudit(tx, { at: now(), by: actor.name, act: 'taste', subject: `flight ${id}`, detail: { bottles } })
+    return { id, on, by: actor.name, document }
+  })
+}

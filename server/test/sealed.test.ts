@@ -1,0 +1,358 @@
+/** What is sealed stays sealed: every endpoint and every export, asked by those who may not open it. */
+
+import { inflateSync } from 'node:zlib'
+import type { Edition, House, HouseFile, RecipeVersion, SplitPrep } from '@conch/contract'
+import type { Lot } from '@conch/core/formula'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { aDocument, BACKENDS, openFresh, TestServer } from './testServer.ts'
+
+const figure = (value: number) => ({ value, basis: 'assumed' })
+const figures = { abvPct: figure(0), sugarGPer100Ml: figure(0), acidGPer100Ml: figure(0) }
+
+/** The bottle that only the sealed blend holds; its shares; words of its maker. */
+const BOTTLE = 'xanthic-reserve'
+const SECRETS = ['37.131', '62.869', 'only-the-maker-knows', 'stir-it-with-a-feather', '271.8281']
+
+const sealedBlend = (more: object = {}) => ({
+  slug: 'code-name',
+  name: 'Code Name',
+  kind: 'blend',
+  figures,
+  note: 'only-the-maker-knows',
+  allergens: [],
+  isSealed: true,
+  recipe: {
+    by: 'percentByVolume',
+    components: [
+      { ingredient: BOTTLE, amount: 37.131, note: 'only-the-maker-knows' },
+      { ingredient: 'aged-rum', amount: 62.869 },
+    ],
+    steps: [{ text: 'stir-it-with-a-feather' }],
+  },
+  ...more,
+})
+
+const ROLES = ['lead', 'bartender'] as const
+
+describe.each(BACKENDS)('on %s', (backend) => {
+  let server: TestServer
+  let lotId = 0
+  const as = (role: string, name = role) => ({ 'conch-role': role, 'conch-name': name })
+  const put = (document: { slug: string }, revision = 0, headers = {}) =>
+    server.send('PUT', `/api/ingredients/${document.slug}`, { document, revision }, headers)
+
+  beforeAll(async () => {
+    server = new TestServer(await openFresh(backend))
+    await server.setUp()
+    const reserve = {
+      slug: BOTTLE,
+      name: 'Xanthic Reserve',
+      kind: 'spirit',
+      figures: { ...figures, abvPct: figure(58) },
+      allergens: ['sulphites'],
+      price: 80,
+      size: 700,
+    }
+    expect((await put(reserve)).status).toBe(200)
+    expect((await put(sealedBlend())).status).toBe(200)
+    // A sealed mix with an emulsion in it, and an open one that holds the sealed blend.
+    const butter = { slug: 'butter-heart', name: 'Butter Heart', kind: 'houseMix', figures }
+    const part = (ingredient: string, amount = 100) => ({ ingredient, amount })
+    expect(
+      (await put({ ...butter, recipe: { by: 'weight', components: [part('sugar-syrup')], isEmulsion: true } } as never))
+        .status,
+    ).toBe(200)
+    const closedMix = { ...butter, slug: 'closed-mix', name: 'Closed Mix', isSealed: true }
+    expect(
+      (await put({ ...closedMix, recipe: { by: 'weight', components: [part('butter-heart', 271.8281)] } } as never))
+        .status,
+    ).toBe(200)
+    const open = { ...butter, slug: 'open-mix', name: 'Open Mix' }
+    expect(
+      (await put({ ...open, recipe: { by: 'weight', components: [part('code-name'), part('sugar-syrup')] } } as never))
+        .status,
+    ).toBe(200)
+    const pours = ['code-name', 'open-mix', 'closed-mix', 'lime-juice'].map((ingredient) => ({
+      ingredient,
+      volumeMl: 20,
+    }))
+    await server.drinkWithVersion('Sealed Sling', { pours })
+    const menu = await server.plan([{ drink: 'sealed-sling', version: 1 }])
+    expect((await server.publish(menu.revision)).status).toBe(201)
+    const made = await server.send<Lot>('POST', '/api/lots', {
+      ingredient: 'code-name',
+      factor: 7,
+      weighed: [{ ingredient: BOTTLE, actualG: 240 }],
+    })
+    expect(made.status).toBe(201)
+    lotId = made.body.id
+    const dealt = await server.send('POST', '/api/split-preps', {
+      ingredient: 'code-name',
+      factor: 7,
+      hands: ['Ann', 'Ben'],
+    })
+    expect(dealt.status).toBe(201)
+  })
+  afterAll(() => server.database.close())
+
+  /** Every place of the API that is read, with every value that its parameters can have here. */
+  async function everyReading(): Promise<string[]> {
+    const { paths } = (await server.get<{ paths: Record<string, object> }>('/api/openapi.json')).body
+    const { ingredients, wells } = (await server.get<House>('/api/house')).body
+    const values: Record<string, string[]> = {
+      '/api/lots/{id}': [String(lotId)],
+      '/api/lots/{id}/label.pdf': [String(lotId)],
+      '/api/editions/{number}': ['1'],
+      '/api/drinks/{slug}': ['sealed-sling'],
+      '/api/ingredients/{slug}/recipes': ingredients.map((i) => i.slug),
+    }
+    expect(wells.length).toBe(2)
+    const readings = Object.entries(paths).filter(([, methods]) => 'get' in methods)
+    expect(readings.length).toBeGreaterThan(15)
+    return [
+      '/api/openapi.json',
+      '/api/schemas/drink.json',
+      `/api/labels.pdf?lots=${lotId}`,
+      ...readings.flatMap(([path]) => {
+        if (!path.includes('{')) return [path]
+        const all = values[path]
+        // A new place must be thought about here before it passes.
+        if (!all) throw new Error(`nobody has said how ${path} is asked`)
+        return all.map((v) => path.replace(/\{\w+\}/, v))
+      }),
+    ]
+  }
+
+  /** What is answered, whatever it is; a PDF with its streams unpacked. */
+  async function read(path: string, headers: Record<string, string>): Promise<string> {
+    const { text } = await server.file(path, headers)
+    const streams = [...text.matchAll(/stream\r?\n([\s\S]*?)\r?\nendstream/g)].map((m) => {
+      try {
+        return inflateSync(Buffer.from(m[1] ?? '', 'latin1')).toString('latin1')
+      } catch {
+        return ''
+      }
+    })
+    return [text, ...streams].join('\n')
+  }
+
+  /** The house without the secret bottle's own place on the shelf: there it may stand, as any bottle does. */
+  function withoutOwnPlace(path: string, text: string): string {
+    if (path === '/api/house' && text.includes('revisions')) {
+      const house = JSON.parse(text) as House
+      const { [BOTTLE]: _, ...revisions } = house.revisions.ingredients
+      return JSON.stringify({
+        ...house,
+        ingredients: house.ingredients.filter((i) => i.slug !== BOTTLE),
+        revisions: { ...house.revisions, ingredients: revisions },
+      })
+    }
+    // What is poured of a thing of its kind, for every thing of the shelf.
+    if (path === '/api/usual-amounts') return JSON.stringify({ ...JSON.parse(text), [BOTTLE]: undefined })
+    if (path === '/api/ingredients.csv')
+      return text
+        .split('\n')
+        .filter((line) => !line.startsWith('Xanthic Reserve'))
+        .join('\n')
+    return text
+  }
+
+  function expectNoSecret(path: string, text: string): void {
+    const rest = withoutOwnPlace(path, text)
+    for (const secret of SECRETS) expect(`${path}: ${rest.includes(secret) ? secret : 'none'}`).toBe(`${path}: none`)
+    // Asked for by its own name, an answer may say that name back.
+    if (!path.includes(BOTTLE))
+      expect(`${path}: ${/xanthic/i.test(rest) ? 'the bottle' : 'none'}`).toBe(`${path}: none`)
+  }
+
+  it('is there for the manager, or this would prove nothing', async () => {
+    const all = await Promise.all((await everyReading()).map((path) => read(path, as('manager'))))
+    for (const secret of SECRETS) expect(all.some((text) => text.includes(secret))).toBe(true)
+    expect(all.filter((text) => /xanthic/i.test(text)).length).toBeGreaterThan(4)
+  })
+
+  it.each(ROLES)('no reading gives it to a %s', async (role) => {
+    for (const path of await everyReading()) expectNoSecret(path, await read(path, as(role)))
+  })
+
+  it.each(ROLES)('no writing gives it to a %s, allowed or refused', async (role) => {
+    const headers = as(role)
+    const house = (await server.get<House>('/api/house', headers)).body
+    const closed = house.ingredients.find((i) => i.slug === 'code-name')
+    const revision = house.revisions.ingredients['code-name']
+    const lime = house.ingredients.find((i) => i.slug === 'lime-juice')
+    const draft = aDocument({ pours: [{ ingredient: 'code-name', volumeMl: 30 }] })
+    const writes: [string, string, unknown][] = [
+      ['PUT', '/api/ingredients/code-name', { document: closed, revision }],
+      ['PUT', '/api/ingredients/code-name', { document: { ...closed, closed: undefined }, revision }],
+      ['PUT', '/api/ingredients/code-name', { document: { ...lime, slug: 'code-name' }, revision: 0 }],
+      [
+        'PUT',
+        '/api/ingredients/probe',
+        {
+          document: {
+            ...sealedBlend(),
+            slug: 'probe',
+            isSealed: false,
+            recipe: { by: 'weight', components: [{ ingredient: 'code-name', amount: 1 }] },
+            kind: 'houseMix',
+          },
+          revision: 0,
+        },
+      ],
+      // A bottle made of the blend would go round in a circle only if the blend held it.
+      [
+        'PUT',
+        '/api/ingredients/aged-rum',
+        {
+          document: {
+            ...lime,
+            slug: 'aged-rum',
+            kind: 'houseMix',
+            recipe: { by: 'weight', components: [{ ingredient: 'code-name', amount: 1 }] },
+          },
+          revision: 1,
+        },
+      ],
+      ['POST', '/api/ingredients.csv', { csv: 'name,strength\nCode Name,40\n', mode: 'check' }],
+      ['POST', '/api/lots', { ingredient: 'code-name', weighed: [{ ingredient: 'aged-rum', actualG: 10 }] }],
+      [
+        'POST',
+        '/api/lots',
+        { ingredient: 'code-name', factor: 3, weighed: [{ ingredient: 'part-b', actualG: 111.5 }] },
+      ],
+      ['POST', `/api/lots/${lotId}/events`, { event: { kind: 'labelled', copies: 1 } }],
+      ['POST', '/api/preview', draft],
+      [
+        'POST',
+        '/api/preview',
+        aDocument({ pours: ['closed-mix', 'open-mix'].map((ingredient) => ({ ingredient, volumeMl: 30 })) }),
+      ],
+      ['PUT', '/api/drinks/sealed-sling/draft', { document: draft, revision: 0, baseVersion: 1 }],
+      ['POST', '/api/split-preps', { ingredient: 'code-name', hands: ['Ann', role] }],
+      ['POST', '/api/house', {}],
+      ['POST', '/api/import', {}],
+    ]
+    for (const [method, path, body] of writes) {
+      const { status, body: answer } = await server.send(method, path, body, headers)
+      expect(status).toBeLessThan(500)
+      expectNoSecret(path, JSON.stringify(answer))
+    }
+  })
+
+  it('leaves what is needed to pour, to weigh and to warn', async () => {
+    const house = (await server.get<House>('/api/house', as('bartender'))).body
+    const blend = house.ingredients.find((i) => i.slug === 'code-name')
+    expect(blend?.recipe).toBeUndefined()
+    expect(blend?.figures.abvPct.value).toBeGreaterThan(43)
+    expect(blend?.allergens).toEqual(['sulphites'])
+    expect(blend?.closed).toMatchObject({ costIsKnown: false, volumeMl: 100 })
+    expect(blend?.closed?.prep.map((p) => p.name)).toEqual(['A', 'B'])
+    const sum = blend?.closed?.prep.reduce((total, p) => total + p.massG, 0) ?? 0
+    expect(sum).toBeCloseTo(blend?.closed?.massG ?? 0, 0)
+  })
+
+  it('is weighed under letters by a lead, and the lot is a lot like any other', async () => {
+    const weighed = [
+      { ingredient: 'part-a', actualG: 300 },
+      { ingredient: 'part-b', actualG: 170 },
+    ]
+    const made = await server.send<Lot>(
+      'POST',
+      '/api/lots',
+      { ingredient: 'code-name', factor: 5, weighed },
+      as('lead'),
+    )
+    expect(made.status).toBe(201)
+    expect(made.body.document.weighed.map((w) => [w.name, w.actualG])).toEqual([
+      ['A', 300],
+      ['B', 170],
+    ])
+    const whole = (await server.get<Lot>(`/api/lots/${made.body.id}`)).body
+    expect(whole.document.weighed.map((w) => [w.ingredient, w.actualG])).toEqual([
+      [BOTTLE, 170],
+      ['aged-rum', 300],
+    ])
+    const wrong = await server.send(
+      'POST',
+      '/api/lots',
+      { ingredient: 'code-name', weighed: [{ ingredient: 'part-z', actualG: 1 }] },
+      as('lead'),
+    )
+    expect(wrong.problem.fields).toEqual([
+      { field: 'weighed.0.ingredient', message: 'Code Name is sealed; weigh what stands on its sheet, by its letters' },
+    ])
+  })
+
+  it('is dealt to two people so that neither knows all of it, now or after another batch', async () => {
+    const mine = (await server.get<SplitPrep[]>('/api/split-preps', as('bartender', 'Ann'))).body
+    expect(mine[0]?.hands).toEqual(['Ann', 'Ben'])
+    expect(mine[0]?.sheets.map((s) => [s.hand, s.lines.length])).toEqual([['Ann', 1]])
+    expect((await server.get<SplitPrep[]>('/api/split-preps', as('bartender', 'Cy'))).body[0]?.sheets).toEqual([])
+    expect((await server.get<SplitPrep[]>('/api/split-preps')).body[0]?.sheets).toHaveLength(2)
+    const deal = (hands: string[]) => server.send('POST', '/api/split-preps', { ingredient: 'code-name', hands })
+    expect((await deal(['Ben', 'Ann'])).problem.detail).toContain('Ben has weighed the other half before')
+    expect((await deal(['Ann', 'Ann'])).problem.detail).toContain('name two people')
+    expect((await deal(['Ann', 'Cy'])).status).toBe(201)
+    expect(
+      (await server.send('POST', '/api/split-preps', { ingredient: 'lime-juice', hands: ['Ann', 'Ben'] })).status,
+    ).toBe(422)
+  })
+
+  it('is closed in editions that were published before it was sealed, and a name in a warning, too', async () => {
+    const whole = (await server.get<Edition>('/api/editions/1')).body
+    const open = (await server.get<Edition>('/api/editions/1', as('bartender'))).body
+    const names = (e: Edition) => e.lock.book.ingredients.map((i) => i.slug)
+    expect(names(whole)).toContain(BOTTLE)
+    expect(names(open)).toEqual(names(whole).filter((s) => s !== BOTTLE && s !== 'butter-heart' && s !== 'aged-rum'))
+    expect(open.lock.chapters[0]?.drinks[0]?.byWell.front?.result).toEqual(
+      whole.lock.chapters[0]?.drinks[0]?.byWell.front?.result,
+    )
+    // Sealed only now: what was published openly is not shown any longer.
+    const house = (await server.get<House>('/api/house')).body
+    const mix = house.ingredients.find((i) => i.slug === 'open-mix')
+    if (!mix) throw new Error('no open mix')
+    expect((await put({ ...mix, isSealed: true }, house.revisions.ingredients['open-mix'])).status).toBe(200)
+    const later = (await server.get<Edition>('/api/editions/1', as('bartender'))).body
+    expect(later.lock.book.ingredients.find((i) => i.slug === 'open-mix')?.recipe).toBeUndefined()
+    expect((await put({ ...mix }, (house.revisions.ingredients['open-mix'] ?? 0) + 1)).status).toBe(200)
+  })
+
+  it('keeps every recipe of a mix, with who changed it and why', async () => {
+    const house = (await server.get<House>('/api/house')).body
+    const mix = house.ingredients.find((i) => i.slug === 'open-mix')
+    if (!mix?.recipe) throw new Error('no open mix')
+    const next = { ...mix, recipe: { ...mix.recipe, keepsDays: 9 } }
+    const revision = house.revisions.ingredients['open-mix']
+    await server.send(
+      'PUT',
+      '/api/ingredients/open-mix',
+      { document: next, revision, reason: 'keeps longer now' },
+      as('lead', 'Ann'),
+    )
+    await server.send('PUT', '/api/ingredients/open-mix', {
+      document: { ...next, storedIn: 'fridge' },
+      revision: (revision ?? 0) + 1,
+    })
+    const versions = (await server.get<RecipeVersion[]>('/api/ingredients/open-mix/recipes', as('bartender'))).body
+    expect(versions.map((v) => [v.number, v.reason, v.savedBy])).toEqual([
+      [2, 'keeps longer now', 'Ann'],
+      [1, '', 'Manager'],
+    ])
+    await expect(server.database.db.execute("update recipes set reason = 'x'")).rejects.toThrow()
+    await expect(server.database.db.execute('delete from flights')).resolves.toBeDefined()
+    await expect(server.database.db.execute('delete from split_preps')).rejects.toThrow()
+    expect((await server.get('/api/ingredients/nobody/recipes')).status).toBe(404)
+  })
+
+  it('goes out and comes back whole in the house file, for the manager', async () => {
+    const file = (await server.get<HouseFile>('/api/export')).body
+    const other = new TestServer(await openFresh(backend))
+    expect((await other.send('POST', '/api/import', file)).status).toBe(201)
+    const again = (await other.get<HouseFile>('/api/export')).body
+    expect(again).toEqual(file)
+    expect(again.recipes.length).toBeGreaterThan(3)
+    expect(again.splitPreps.length).toBeGreaterThan(1)
+    await other.database.close()
+  })
+})

@@ -1,0 +1,309 @@
+import { mayDo } from '@conch/contract'
+import {
+  collapseToBlend,
+  createMixer,
+  currentLots,
+  FEWEST_IN_A_BLEND,
+  isByWeight,
+  lotFiguresOf,
+  MOST_IN_A_BLEND,
+  RECIPE_MEASURES,
+  type Recipe,
+  type RecipeMeasure,
+  sharesOf,
+  withVolumes,
+} from '@conch/core/formula'
+import { bySlug, type Ingredient } from '@conch/core/house'
+import { useQueries, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link, useParams } from 'react-router'
+import { useCommands } from '../../app/commands.tsx'
+import { useHouse } from '../../app/house.tsx'
+import { drinkQuery, drinksQuery } from '../../app/queries.ts'
+import { useWho } from '../../app/who.ts'
+import { SplitBar } from '../../graphics/SplitBar.tsx'
+import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
+import { placeOf } from '../../shelf/placeOf.ts'
+import { NameField } from '../../ui/NameField.tsx'
+import { NumberField } from '../../ui/NumberField.tsx'
+import { Failure } from '../../ui/States.tsx'
+import { ClosedMix } from '../mixes/ClosedMix.tsx'
+import { DraftActions } from '../mixes/DraftActions.tsx'
+import { useMixDraft } from '../mixes/useMixDraft.ts'
+import { DealDialog } from '../sealed/DealDialog.tsx'
+import { BlendMargin } from './BlendMargin.tsx'
+
+const hasRecipe = (i: Ingredient | undefined): i is Ingredient & { recipe: Recipe } => i?.recipe !== undefined
+
+export function BlendPage() {
+  const { slug = '' } = useParams()
+  const { house } = useHouse()
+  const saved = bySlug(house.ingredients, slug)
+  if (saved?.closed) return <ClosedMix ingredient={saved} closed={saved.closed} />
+  if (!hasRecipe(saved) || saved.kind !== 'blend') return <Failure error={`There is no blend “${slug}”.`} />
+  return <OpenBlend key={slug} saved={saved} />
+}
+
+const BY = Object.entries(RECIPE_MEASURES).filter(([key]) => !isByWeight(key as RecipeMeasure)) as [
+  RecipeMeasure,
+  string,
+][]
+
+/** A blend: the split bar and its parts on the sheet, what comes out and how near it lands in the margin. */
+function OpenBlend({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
+  const { house, book, today } = useHouse()
+  const who = useWho()
+  const mayEdit = mayDo(who.role, 'editHouse') && (!saved.isSealed || mayDo(who.role, 'openSealed'))
+  const draft = useMixDraft(saved)
+  const { mix: blend, recipe } = draft
+  const { kit } = house.settings
+  const [pourMl, setPourMl] = useState(2 * kit.ounceMl)
+  const [stepMl, setStepMl] = useState(kit.ounceMl / 4)
+  const [isDealing, setDealing] = useState(false)
+  const shelf = house.ingredients.map((i) => (i.slug === saved.slug ? blend : i))
+  const current = currentLots(house.lots, today)
+  const fresh = createMixer(shelf, { lotOf: (s) => lotFiguresOf(current.get(s)) }).freshMixOf(saved.slug)
+  const shares = sharesOf(recipe)
+  const { components } = recipe
+  const setVolumes = (volumesMl: readonly number[]) => draft.change({ recipe: withVolumes(recipe, volumesMl, stepMl) })
+  const volumes = shares.map((s) => s.share * pourMl)
+  const add = (ingredient: string) => {
+    // The newcomer takes one step from the largest.
+    const largest = volumes.indexOf(Math.max(...volumes))
+    const next = volumes.map((v, i) => (i === largest ? Math.max(v / 2, v - stepMl) : v))
+    const given = pourMl - next.reduce((sum, v) => sum + v, 0)
+    const longer = { ...recipe, components: [...components, { ingredient, amount: 1 }] }
+    draft.change({ recipe: withVolumes(longer, [...next, given], stepMl) })
+  }
+  const leaveOut = (index: number) => {
+    const shorter = { ...recipe, components: components.filter((_, i) => i !== index) }
+    const left = volumes.filter((_, i) => i !== index)
+    const all = left.reduce((sum, v) => sum + v, 0)
+    draft.change({
+      recipe: withVolumes(
+        shorter,
+        left.map((v) => (v * pourMl) / all),
+        stepMl,
+      ),
+    })
+  }
+  const write = (by: RecipeMeasure) => {
+    const factor = by === 'volume' ? 700 / pourMl : 1
+    const asked = { ...recipe, by, components: components.map((c) => ({ ...c, amount: 100 * factor })) }
+    const scaled =
+      by === 'volume'
+        ? {
+            ...asked,
+            components: components.map((c, i) => ({ ...c, amount: Number(((volumes[i] ?? 0) * factor).toFixed(2)) })),
+          }
+        : withVolumes(asked, volumes, stepMl)
+    draft.change({ recipe: scaled })
+  }
+  const free = house.ingredients.filter(
+    (i) =>
+      (i.figures.abvPct.value > 0 || i.recipe || i.closed) &&
+      i.slug !== saved.slug &&
+      i.kind !== 'juice' &&
+      !components.some((c) => c.ingredient === i.slug),
+  )
+
+  useCommands(
+    () =>
+      draft.isChanged
+        ? [
+            { id: 'save-mix', label: 'Save the recipe', group: 'do', keys: 'mod+s', perform: draft.save },
+            { id: 'undo-mix', label: 'Undo', group: 'do', keys: 'mod+z', perform: draft.undo },
+          ]
+        : [],
+    [draft.mix, draft.isChanged, draft.reason],
+  )
+
+  return (
+    <div className="grid gap-x-6 px-4 pt-3 pb-8 lg:grid-cols-[minmax(0,1fr)_25rem]">
+      <div className="min-w-0">
+        <header className="mb-2 flex flex-wrap items-baseline gap-x-3 gap-y-1">
+          <h1 className="min-w-0 flex-1 text-3xl break-words">
+            {mayEdit ? <NameField name={blend.name} onChange={(name) => draft.change({ name })} /> : blend.name}
+          </h1>
+          <DraftActions draft={draft} saved={saved}>
+            {saved.isSealed && mayDo(who.role, 'openSealed') && (
+              <button type="button" className="act" onClick={() => setDealing(true)}>
+                In two hands …
+              </button>
+            )}
+          </DraftActions>
+        </header>
+        {draft.problem && (
+          <p role="alert" className="mb-3 border-l-4 border-stop pl-3 text-stop">
+            {draft.problem}
+          </p>
+        )}
+        {blend.note && <p className="mb-3 text-sm text-soft">{blend.note}</p>}
+        <p className="mb-2 text-sm text-soft">
+          as one pour of{' '}
+          <NumberField label="The pour shown" value={pourMl} low={10} high={500} step={stepMl} onChange={setPourMl} />{' '}
+          ml, cut in steps of{' '}
+          <select
+            aria-label="What the handles snap to"
+            className="inplace text-ink"
+            value={stepMl}
+            onChange={(e) => setStepMl(Number(e.target.value))}
+          >
+            {[kit.ounceMl / 8, kit.ounceMl / 4, kit.ounceMl / 2, 5].map((ml) => (
+              <option key={ml} value={ml}>
+                {Number(ml.toFixed(2))} ml
+              </option>
+            ))}
+          </select>
+        </p>
+        <SplitBar
+          parts={shares.map((s) => ({ name: bySlug(shelf, s.ingredient)?.name ?? s.ingredient, share: s.share }))}
+          volumeMl={pourMl}
+          stepMl={stepMl}
+          ounceMl={kit.ounceMl}
+          onChange={mayEdit ? setVolumes : undefined}
+        />
+        <table className="mt-2 w-full" aria-label="Parts">
+          <thead>
+            <tr className="caption border-b border-ink text-right">
+              <th className="w-36 font-normal">
+                {mayEdit ? (
+                  <select
+                    aria-label="How amounts are written"
+                    className="inplace"
+                    value={recipe.by}
+                    onChange={(e) => write(e.target.value as RecipeMeasure)}
+                  >
+                    {BY.map(([key, label]) => (
+                      <option key={key} value={key}>
+                        {label}
+                      </option>
+                    ))}
+                  </select>
+                ) : (
+                  RECIPE_MEASURES[recipe.by]
+                )}
+              </th>
+              <th className="pl-4 text-left font-normal" />
+              <th className="px-2 font-normal">share</th>
+              <th className="px-2 font-normal">strength</th>
+              <th className="px-2 font-normal max-sm:hidden">weighs</th>
+              <th className="w-10" />
+            </tr>
+          </thead>
+          <tbody>
+            {components.map((c, index) => {
+              const ingredient = bySlug(book.ingredients, c.ingredient)
+              const name = ingredient?.name ?? c.ingredient
+              const part = fresh.ok ? fresh.mix.parts[index] : undefined
+              return (
+                <tr key={c.ingredient} className="h-9 border-b border-hair/60 text-right" data-component={c.ingredient}>
+                  <td className="text-[1.05rem]">
+                    <NumberField
+                      label={`Amount of ${name}`}
+                      value={c.amount}
+                      low={0}
+                      high={100_000}
+                      step={recipe.by === 'partsByVolume' ? 0.5 : 5}
+                      digits={3}
+                      isReadOnly={!mayEdit}
+                      onChange={(amount) =>
+                        draft.changeRecipe({
+                          components: components.map((x, i) => (i === index ? { ...x, amount } : x)),
+                        })
+                      }
+                    />
+                  </td>
+                  <td className="pl-4 text-left">
+                    {ingredient ? (
+                      <Link to={placeOf(ingredient)} className="underline decoration-hair underline-offset-4">
+                        {name}
+                      </Link>
+                    ) : (
+                      name
+                    )}
+                    {ingredient?.stock === 'out' && <span className="ml-2 text-sm text-stop">out</span>}
+                    {ingredient?.stock === 'discontinued' && (
+                      <span className="ml-2 text-sm text-stop">no longer made</span>
+                    )}
+                  </td>
+                  <td className="px-2 text-sm">{Number((100 * (shares[index]?.share ?? 0)).toFixed(1))} %</td>
+                  <td className="px-2 text-sm text-soft">
+                    {ingredient && `${Number(ingredient.figures.abvPct.value.toFixed(1))} %`}
+                  </td>
+                  <td className="px-2 text-sm text-soft max-sm:hidden">{part && `${Math.round(part.massG)} g`}</td>
+                  <td>
+                    {mayEdit && (
+                      <button
+                        type="button"
+                        className="min-h-8 px-1.5 text-soft hover:bg-shallow max-sm:min-h-11"
+                        aria-label={`Leave ${name} out`}
+                        disabled={components.length <= FEWEST_IN_A_BLEND}
+                        onClick={() => leaveOut(index)}
+                      >
+                        ×
+                      </button>
+                    )}
+                  </td>
+                </tr>
+              )
+            })}
+          </tbody>
+        </table>
+        {mayEdit && (
+          <p className="flex flex-wrap items-baseline gap-2">
+            {components.length < MOST_IN_A_BLEND ? (
+              <IngredientPicker ingredients={free} onPick={add}>
+                <button type="button" className="act act-quiet mt-1 text-soft">
+                  Add a spirit
+                </button>
+              </IngredientPicker>
+            ) : (
+              <span className="caption mt-1">six are in it: more is no blend that anybody could name</span>
+            )}
+          </p>
+        )}
+        {saved.isSealed && <InTheOpen saved={saved} />}
+      </div>
+      <BlendMargin
+        blend={blend}
+        fresh={fresh}
+        shelf={shelf}
+        pourMl={pourMl}
+        onChange={mayEdit ? draft.change : undefined}
+      />
+      {isDealing && fresh.ok && (
+        <DealDialog ingredient={saved} writtenMl={fresh.mix.volumeMl} onClose={() => setDealing(false)} />
+      )}
+    </div>
+  )
+}
+
+/** Versions that pour a sealed blend's very bottles in its very shares: whoever reads them reads the formula. */
+function InTheOpen({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
+  const { kit } = useHouse().book.settings
+  const listings = useQuery(drinksQuery).data ?? []
+  const drinks = useQueries({ queries: listings.map((d) => drinkQuery(d.slug)) })
+  const found = drinks.flatMap((q) =>
+    (q.data?.versions ?? []).flatMap((v) =>
+      collapseToBlend(v.document.pours, saved, kit, v.document.partMl)
+        ? [{ slug: v.drink, name: v.document.name, number: v.number }]
+        : [],
+    ),
+  )
+  if (found.length === 0) return null
+  return (
+    <p className="mt-4 border-l-4 border-mind pl-3 text-mind">
+      Sealed, and yet in the open:{' '}
+      {found.map((f, i) => (
+        <span key={`${f.slug} ${f.number}`}>
+          {i > 0 && ', '}
+          <Link className="underline" to={`/drinks/${f.slug}?v=${f.number}`}>
+            {f.name}, version {f.number}
+          </Link>
+        </span>
+      ))}{' '}
+      pours the same bottles in the same shares, for everybody to read.
+    </p>
+  )
+}

@@ -1,0 +1,58 @@
+import type { Recipe } from '@conch/core/formula'
+import { useQueryClient } from '@tanstack/react-query'
+import { type FormEvent, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { useHouse } from '../../app/house.tsx'
+import { Dialog } from '../../ui/Dialog.tsx'
+import { DialogButtons } from '../../ui/DialogButtons.tsx'
+import { Field } from '../../ui/Field.tsx'
+import { makeBlend } from './makeBlend.ts'
+
+interface NewBlendProps {
+  /** Left out: the first two spirits of the shelf, to begin with. */
+  recipe?: Recipe
+  /** What to do with it besides opening its page. */
+  onMade?: (slug: string) => void
+  onClose: () => void
+}
+
+/** Names a blend; its parts are cut on its own page. */
+export function NewBlend({ recipe, onMade, onClose }: NewBlendProps) {
+  const { house } = useHouse()
+  const [name, setName] = useState('')
+  const [isSealed, setSealed] = useState(false)
+  const [error, setError] = useState<string>()
+  const queryClient = useQueryClient()
+  const navigate = useNavigate()
+  const make = async (event: FormEvent) => {
+    event.preventDefault()
+    const spirits = house.ingredients.filter((i) => i.kind === 'spirit' && i.figures.abvPct.value > 0).slice(0, 2)
+    const first: Recipe = { by: 'partsByVolume', components: spirits.map((s) => ({ ingredient: s.slug, amount: 1 })) }
+    try {
+      const slug = await makeBlend(name, recipe ?? first, queryClient, isSealed ? { isSealed: true } : {})
+      if (onMade) onMade(slug)
+      else navigate(`/blends/${slug}`)
+    } catch (e) {
+      setError(e instanceof Error ? e.message : String(e))
+    }
+  }
+  return (
+    <Dialog
+      isOpen
+      onClose={onClose}
+      title="New blend"
+      lead="Under a code name, so that a bottle on the bar tells nothing."
+    >
+      <form onSubmit={make}>
+        <Field label="Name" error={error}>
+          {(props) => <input {...props} maxLength={120} value={name} onChange={(e) => setName(e.target.value)} />}
+        </Field>
+        <label className="mb-3 flex items-center gap-2">
+          <input type="checkbox" checked={isSealed} onChange={(e) => setSealed(e.target.checked)} />
+          sealed: only managers see what is in it
+        </label>
+        <DialogButtons close="Not yet" onClose={onClose} main="Make it" />
+      </form>
+    </Dialog>
+  )
+}

@@ -1,0 +1,276 @@
+import { MEASURE_NAMES, MEASURES } from '@conch/core/drink'
+import { bySlug, type Ingredient } from '@conch/core/house'
+import type { StyleProfile } from '@conch/core/style'
+import { useQueries, useQuery } from '@tanstack/react-query'
+import { lazy, Suspense, useState } from 'react'
+import { Link, useSearchParams } from 'react-router'
+import { useHouse } from '../../app/house.tsx'
+import { drinkQuery, drinksQuery } from '../../app/queries.ts'
+import { measureText } from '../../graphics/format.ts'
+import { GlassSection } from '../../graphics/GlassSection.tsx'
+import type { ScatterPoint } from '../../graphics/ScatterMap.tsx'
+import { SeriesMark, StyleLines } from '../../graphics/StyleLines.tsx'
+import { placeOf } from '../../shelf/placeOf.ts'
+import { Loading } from '../../ui/States.tsx'
+import { type GlassAnswer, useGlasses } from '../../workers/compute.ts'
+import { glassAt } from '../drink/edits.ts'
+import { ComparePicker, type Offered } from './ComparePicker.tsx'
+import { baseProfile, drinkId, pickTwo, thingId } from './comparedThings.ts'
+
+const ScatterMap = lazy(() => import('../../graphics/ScatterMap.tsx'))
+
+const AXES = {
+  taste: { words: 'sweet against sour', x: 'sweet', y: 'sour', size: 'strength' },
+  strength: { words: 'strength against sweet', x: 'strength', y: 'sweet', size: 'volume' },
+} as const
+type Axes = keyof typeof AXES
+
+const UNITS = { sweet: 'g sugar/100 ml', sour: 'g acid/100 ml', strength: '% ABV', volume: 'ml' } as const
+
+/** One thing among those compared, with the figures of its chart. */
+interface Compared {
+  id: string
+  name: string
+  href: string
+  shape: ScatterPoint['shape']
+  figures: Record<keyof typeof UNITS, number>
+  profile: StyleProfile
+  glass:
+    | {
+        answer: Extract<GlassAnswer, { ok: true }>
+        vessel: { profile: { heightMm: number; radiusMm: number }[]; stemMm: number }
+      }
+    | undefined
+}
+
+/** Drinks, versions, blends and bottles in one chart; two of them side by side. */
+export function ComparePage() {
+  const { book, well } = useHouse()
+  const [search, setSearch] = useSearchParams()
+  const [axes, setAxes] = useState<Axes>('taste')
+  const listings = useQuery(drinksQuery).data ?? []
+  const drinks = useQueries({
+    queries: listings.map((d) => drinkQuery(d.slug)),
+    combine: (all) => all.flatMap((q) => q.data ?? []),
+  })
+  const versions = drinks.flatMap((d) =>
+    d.versions.map((v) => ({
+      id: drinkId(d.slug, v.number),
+      name: d.versions.length > 1 ? `${d.name}, v${v.number}` : d.name,
+      href: `/drinks/${d.slug}?v=${v.number}`,
+      isShown: v.number === (d.poured?.version ?? d.planned ?? d.versions.at(-1)?.number),
+      drink: d.name,
+      document: v.document,
+    })),
+  )
+  const things = book.ingredients.filter((i) => i.figures.abvPct.value > 0)
+  const asked = search.get('of')?.split(',').filter(Boolean)
+  const ids = asked ?? versions.filter((v) => v.isShown).map((v) => v.id)
+  const picked = (search.get('two') ?? '').split(',').filter((id) => ids.includes(id))
+  const show = (of: readonly string[], two: readonly string[]) =>
+    setSearch({ of: of.join(','), ...(two.length > 0 ? { two: two.join(',') } : {}) }, { replace: true })
+
+  const chosen = versions.filter((v) => ids.includes(v.id))
+  const documents = chosen.map((v) => v.document)
+  const answers = useGlasses(documents.length > 0 ? documents : undefined, book, well.slug)
+  const compared: Compared[] = [
+    ...chosen.flatMap((v, i): Compared[] => {
+      const answer = answers?.[i]
+      if (!answer?.ok) return []
+      const p = answer.result.predictions
+      const glass = bySlug(book.glasses, glassAt(v.document, well.slug))
+      const profile = v.document.glassProfile ?? glass?.profile
+      return [
+        {
+          ...v,
+          shape: 'circle',
+          figures: {
+            sweet: p.sweetGPer100Ml?.value ?? 0,
+            sour: p.sourGPer100Ml?.value ?? 0,
+            strength: p.strengthPct?.value ?? 0,
+            volume: p.volumeMl?.value ?? 0,
+          },
+          profile: baseProfile(v.document, book, well.slug),
+          glass: profile && { answer, vessel: { profile, stemMm: glass?.stemMm ?? 0 } },
+        },
+      ]
+    }),
+    ...things.filter((i) => ids.includes(thingId(i.slug))).map((i) => comparedThing(i, book.profiles?.[i.slug])),
+  ]
+  const offered: Offered[] = [
+    ...versions.map((v) => ({ id: v.id, name: v.name, group: v.isShown ? 'Drinks' : `Versions of ${v.drink}` })),
+    ...things.map((i) => ({ id: thingId(i.slug), name: i.name, group: i.kind === 'blend' ? 'Blends' : 'Back bar' })),
+  ].filter((o) => !ids.includes(o.id))
+  const { x, y, size } = AXES[axes]
+  const points: ScatterPoint[] = compared.map(({ id, name, shape, figures }) => ({
+    id,
+    name,
+    shape,
+    x: figures[x],
+    y: figures[y],
+    size: figures[size],
+  }))
+  const two = picked.flatMap((id) => compared.find((c) => c.id === id) ?? [])
+  return (
+    <div className="px-4 pt-4 pb-10">
+      <header className="mb-2 flex flex-wrap items-center gap-2">
+        <div className="mr-auto">
+          <h1 className="text-3xl">Compare</h1>
+          <p className="caption">
+            {compared.length} in the chart, at the {well.name} · tap two to see them side by side
+          </p>
+        </div>
+        <select
+          aria-label="What the chart shows"
+          className="field w-auto"
+          value={axes}
+          onChange={(e) => setAxes(e.target.value as Axes)}
+        >
+          {(Object.keys(AXES) as Axes[]).map((key) => (
+            <option key={key} value={key}>
+              {AXES[key].words}
+            </option>
+          ))}
+        </select>
+        <ComparePicker offered={offered} onPick={(id) => show([...ids, id], pickTwo(picked, id))} />
+        {asked && (
+          <button type="button" className="act act-quiet" onClick={() => setSearch({}, { replace: true })}>
+            All that is poured
+          </button>
+        )}
+      </header>
+      {chosen.length > 0 && !answers ? (
+        <Loading what="the glasses" />
+      ) : (
+        <div className="grid gap-x-6 lg:grid-cols-[minmax(0,1fr)_30rem]">
+          <div className="min-w-0">
+            <Suspense fallback={<Loading what="the chart" />}>
+              <ScatterMap
+                label={`${compared.length} things by ${AXES[axes].words}`}
+                xLabel={`${x}, ${UNITS[x]}`}
+                yLabel={`${y}, ${UNITS[y]}`}
+                sizeLabel={size}
+                points={points}
+                picked={picked}
+                onPick={(id) => show(ids, pickTwo(picked, id))}
+              />
+            </Suspense>
+            <ul aria-label="In the chart" className="mt-2 flex flex-wrap gap-1">
+              {compared.map((c) => (
+                <li key={c.id} className="flex border border-hair">
+                  <button
+                    type="button"
+                    aria-pressed={picked.includes(c.id)}
+                    className={`min-h-8 px-2 text-sm max-sm:min-h-11 ${picked.includes(c.id) ? 'bg-ink text-paper' : 'hover:bg-shallow'}`}
+                    onClick={() => show(ids, pickTwo(picked, c.id))}
+                  >
+                    {c.name}
+                  </button>
+                  <button
+                    type="button"
+                    className="px-1.5 text-soft hover:bg-shallow max-sm:min-h-11"
+                    aria-label={`Leave ${c.name} out`}
+                    onClick={() =>
+                      show(
+                        ids.filter((id) => id !== c.id),
+                        picked.filter((id) => id !== c.id),
+                      )
+                    }
+                  >
+                    ×
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </div>
+          <aside
+            aria-label="Side by side"
+            className="border-hair max-lg:mt-4 max-lg:border-t max-lg:pt-3 lg:border-l lg:pl-5"
+          >
+            {two.length === 0 ? (
+              <p className="text-soft">Tap two marks, or two names under the chart.</p>
+            ) : (
+              <SideBySide two={two} />
+            )}
+          </aside>
+        </div>
+      )}
+    </div>
+  )
+}
+
+function comparedThing(i: Ingredient, profile: StyleProfile | undefined): Compared {
+  const f = i.figures
+  return {
+    id: thingId(i.slug),
+    name: i.name,
+    href: placeOf(i),
+    shape: i.kind === 'blend' ? 'rect' : 'triangle',
+    figures: {
+      sweet: f.sugarGPer100Ml.value,
+      sour: f.acidGPer100Ml.value,
+      strength: f.abvPct.value,
+      volume: i.size ?? 700,
+    },
+    profile: profile ?? {},
+    glass: undefined,
+  }
+}
+
+function SideBySide({ two }: { two: readonly Compared[] }) {
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-4">
+        {two.map((c, i) => (
+          <div key={c.id} className="min-w-0">
+            <h2 className="flex items-center gap-2 text-base">
+              <SeriesMark index={i} />{' '}
+              <Link to={c.href} className="min-w-0 hover:underline">
+                {c.name}
+              </Link>
+            </h2>
+            {c.glass?.answer.result.glass ? (
+              <GlassSection {...c.glass.vessel} glass={c.glass.answer.result.glass} height={200} ghost={undefined} />
+            ) : (
+              <p className="caption flex h-[200px] items-center justify-center border border-dashed border-hair">
+                no glass of its own
+              </p>
+            )}
+          </div>
+        ))}
+      </div>
+      <table className="mt-2 w-full text-right" aria-label="Figures side by side">
+        <tbody>
+          {two.some((c) => c.glass)
+            ? MEASURE_NAMES.map((m) => (
+                <tr key={m} className="border-b border-hair/60">
+                  <th scope="row" className="text-left text-sm font-normal text-soft">
+                    {MEASURES[m].label}
+                  </th>
+                  {two.map((c) => {
+                    const value = c.glass?.answer.result.predictions[m]?.value
+                    return <td key={c.id}>{value === undefined ? '·' : measureText(m, value)}</td>
+                  })}
+                </tr>
+              ))
+            : (['strength', 'sweet', 'sour'] as const).map((key) => (
+                <tr key={key} className="border-b border-hair/60">
+                  <th scope="row" className="text-left text-sm font-normal text-soft">
+                    {key}
+                  </th>
+                  {two.map((c) => (
+                    <td key={c.id}>
+                      {c.figures[key].toFixed(key === 'sour' ? 2 : 1)} {UNITS[key]}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+        </tbody>
+      </table>
+      <div className="mt-3">
+        <p className="mb-1 text-sm text-soft">what they stand on</p>
+        <StyleLines series={two.map((c) => ({ label: c.name, profile: c.profile }))} hasLegend={false} />
+      </div>
+    </>
+  )
+}

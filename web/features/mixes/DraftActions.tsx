@@ -1,0 +1,121 @@
+import { mayDo } from '@conch/contract'
+import type { Ingredient } from '@conch/core/house'
+import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import { toast } from 'sonner'
+import { api } from '../../app/api.ts'
+import { useHouse } from '../../app/house.tsx'
+import { houseQuery } from '../../app/queries.ts'
+import { useWho } from '../../app/who.ts'
+import { ClosedMark } from '../../graphics/ClosedMark.tsx'
+import { Dialog } from '../../ui/Dialog.tsx'
+import { DialogButtons } from '../../ui/DialogButtons.tsx'
+import type { MixDraft } from './useMixDraft.ts'
+
+/** What can be done with a mix or a blend: save or drop what was changed, make a lot, seal it. */
+export function DraftActions({
+  draft,
+  saved,
+  children,
+}: {
+  draft: MixDraft
+  saved: Ingredient
+  children?: React.ReactNode
+}) {
+  const who = useWho()
+  return (
+    <div className="no-print flex flex-wrap items-center gap-1">
+      {draft.isChanged ? (
+        <>
+          <span role="status" className="text-sm text-soft">
+            not saved: kept on this device
+          </span>
+          <input
+            aria-label="Why it is changed"
+            placeholder="why?"
+            className="inplace w-36"
+            maxLength={300}
+            value={draft.reason}
+            onChange={(e) => draft.setReason(e.target.value)}
+          />
+          <button type="button" className="act act-quiet" disabled={!draft.canUndo} onClick={draft.undo}>
+            Undo
+          </button>
+          <button type="button" className="act act-quiet" onClick={draft.drop}>
+            Drop
+          </button>
+          <button type="button" className="act act-main" onClick={draft.save}>
+            Save the recipe
+          </button>
+        </>
+      ) : (
+        <>
+          {mayDo(who.role, 'openSealed') && <SealSwitch ingredient={saved} />}
+          {children}
+          {mayDo(who.role, 'makeLot') && (
+            <Link to={`/mixes/${saved.slug}/make`} className="act act-main">
+              Make a lot
+            </Link>
+          )}
+        </>
+      )}
+    </div>
+  )
+}
+
+/** Seals a formula, or opens it to everybody again. */
+function SealSwitch({ ingredient }: { ingredient: Ingredient }) {
+  const { house } = useHouse()
+  const queryClient = useQueryClient()
+  const [isAsked, setAsked] = useState(false)
+  const isSealed = ingredient.isSealed === true
+  const turn = async () => {
+    const { isSealed: _, ...open } = ingredient
+    await api.put(`/api/ingredients/${ingredient.slug}`, {
+      document: isSealed ? open : { ...open, isSealed: true },
+      revision: house.revisions.ingredients[ingredient.slug] ?? 0,
+    })
+    await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+    setAsked(false)
+    toast(
+      isSealed
+        ? `${ingredient.name} is open to everybody.`
+        : `${ingredient.name} is sealed: only managers see what is in it.`,
+    )
+  }
+  return (
+    <>
+      <button type="button" className="act" aria-pressed={isSealed} onClick={() => setAsked(true)}>
+        {isSealed ? (
+          <>
+            <ClosedMark /> sealed
+          </>
+        ) : (
+          'Seal …'
+        )}
+      </button>
+      {isAsked && (
+        <Dialog
+          isOpen
+          onClose={() => setAsked(false)}
+          title={isSealed ? `Open ${ingredient.name} to everybody?` : `Seal ${ingredient.name}?`}
+          lead={
+            isSealed
+              ? 'Leads and bartenders will see what it is made of, in earlier editions and lots, too.'
+              : 'Only managers will see what it is made of; in earlier editions and lots, too. Its strength, allergens, cost and weights under letters stay. What specs, notes and people already say is not unsaid.'
+          }
+        >
+          <form
+            onSubmit={(e) => {
+              e.preventDefault()
+              turn().catch((error: Error) => toast.error(error.message))
+            }}
+          >
+            <DialogButtons close="Not yet" onClose={() => setAsked(false)} main={isSealed ? 'Open it' : 'Seal it'} />
+          </form>
+        </Dialog>
+      )}
+    </>
+  )
+}

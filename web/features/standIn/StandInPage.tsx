@@ -1,0 +1,406 @@
+import { mayDo } from '@conch/contract'
+import { glassFor, type PourLine } from '@conch/core/drink'
+import { bySlug } from '@conch/core/house'
+import { pourGrid, usualMeasures, volumeMlOfAmount } from '@conch/core/measure'
+import {
+  DEFAULT_LIMIT_STEPS,
+  isSweetened,
+  type Missing,
+  refusedFor,
+  SPIRIT_WEIGHTS,
+  type StandInAnswer,
+  type StandInWeights,
+  SWEET_WEIGHTS,
+  standInBottles,
+  standInLines,
+  targetOf,
+} from '@conch/core/standin'
+import { useQuery } from '@tanstack/react-query'
+import { useEffect, useState } from 'react'
+import { Link, useNavigate, useSearchParams } from 'react-router'
+import { useHouse } from '../../app/house.tsx'
+import { drinkQuery } from '../../app/queries.ts'
+import { useWho } from '../../app/who.ts'
+import { moneyText } from '../../graphics/format.ts'
+import { SplitBar } from '../../graphics/SplitBar.tsx'
+import { StyleLines } from '../../graphics/StyleLines.tsx'
+import { NumberField } from '../../ui/NumberField.tsx'
+import { Empty, Failure, Loading } from '../../ui/States.tsx'
+import { useStandIns } from '../../workers/compute.ts'
+import { NewBlend } from '../blends/NewBlend.tsx'
+import { InTheGlass } from './InTheGlass.tsx'
+import { NearWords } from './NearWords.tsx'
+
+/** The spec line that somebody came from. */
+interface AskedLine {
+  drink: string
+  version: number | 'draft' | undefined
+  index: number
+}
+
+export function StandInPage() {
+  const [search] = useSearchParams()
+  const { book } = useHouse()
+  const bottle = search.get('bottle')
+  const slot = search.get('slot')
+  const ingredient = bottle === null ? undefined : bySlug(book.ingredients, bottle)
+  const inSlot = slot === null ? undefined : bySlug(book.slots ?? [], slot)
+  const drink = search.get('drink')
+  const v = search.get('v')
+  const line: AskedLine | undefined =
+    drink === null
+      ? undefined
+      : { drink, version: v === 'draft' ? 'draft' : v ? Number(v) : undefined, index: Number(search.get('line') ?? 0) }
+  if (inSlot) return <Search key={`slot ${slot}`} missing={{ slot: inSlot }} line={line} />
+  if (ingredient) return <Search key={`bottle ${bottle}`} missing={{ ingredient }} line={line} />
+  if (bottle === null && slot === null)
+    return (
+      <Empty title="What is missing?">
+        Ask from a spec line, a bottle, a slot or a blend: the nearest one, two and three bottles of the shelf are
+        searched.
+      </Empty>
+    )
+  return <Failure error={`There is no ${slot === null ? 'bottle' : 'slot'} “${slot ?? bottle}”.`} />
+}
+
+const COUNT_WORDS = ['one bottle', 'two bottles', 'three bottles']
+
+/** The nearest answers of the shelf to what is missing, and what the one looked at does to the drink. */
+function Search({ missing, line }: { missing: Missing; line: AskedLine | undefined }) {
+  const { book } = useHouse()
+  const who = useWho()
+  const navigate = useNavigate()
+  const drink = useQuery({ ...drinkQuery(line?.drink ?? ''), enabled: line !== undefined }).data
+  const version = drink?.versions.find((v) => v.number === line?.version) ?? drink?.versions.at(-1)
+  const document = line?.version === 'draft' ? drink?.draft?.document : version?.document
+  const asked: PourLine | undefined = line && document?.pours[line.index]
+  const { kit, measures, currency = 'EUR' } = book.settings
+  const askedMl =
+    asked && document && (asked.volumeMl ?? (asked.amount && volumeMlOfAmount(asked.amount, kit, document.partMl)))
+  const [typedMl, setTypedMl] = useState<number>()
+  const volumeMl = typedMl ?? askedMl ?? 2 * kit.ounceMl
+  const [stepMl, setStepMl] = useState(kit.ounceMl / 4)
+  const sweet = isSweetened(missing)
+  const [weights, setWeights] = useState<StandInWeights>(sweet ? SWEET_WEIGHTS : SPIRIT_WEIGHTS)
+  const [limitSteps, setLimit] = useState(DEFAULT_LIMIT_STEPS)
+  const refused = refusedFor(missing, book.slots ?? [])
+  const [without, setWithout] = useState<ReadonlySet<string>>(() => new Set(refused.map((r) => r.slug)))
+  const bottles = standInBottles(missing, book, without)
+  const target = targetOf(missing, book)
+  const units = Math.max(1, Math.round(volumeMl / stepMl))
+  const grid = pourGrid(measures ?? usualMeasures(kit))
+  const most = grid.at(-1)?.volumeMl ?? 0
+  // What is more than two moves can measure is measured in more of them.
+  const pourable = Array.from({ length: units }, (_, i) => (i + 1) * stepMl).filter(
+    (ml) => ml > most || grid.some((g) => Math.abs(g.volumeMl - ml) < 0.05),
+  )
+  const isClosed = 'ingredient' in missing && missing.ingredient.closed !== undefined
+  const result = useStandIns(
+    book,
+    isClosed ? undefined : target,
+    bottles,
+    { volumeMl: units * stepMl, stepMl, weights, limitSteps },
+    pourable,
+  )
+  const answers = result?.byCount.flat() ?? []
+  const [chosen, setChosen] = useState<string>()
+  const shown = answers.find((a) => keyOf(a) === chosen) ?? bestOf(result?.byCount ?? []) ?? result?.nearest
+  const [isNaming, setNaming] = useState(false)
+  const name = 'slot' in missing ? missing.slot.name : missing.ingredient.name
+  // A bottle that is struck out is not the chosen one any more.
+  useEffect(() => {
+    if (chosen && result && !answers.some((a) => keyOf(a) === chosen)) setChosen(undefined)
+  }, [chosen, result, answers])
+  const lines = shown && asked && standInLines(asked, shown, kit.ounceMl)
+  const put = (pours: PourLine[]) => {
+    if (!line || !asked) return
+    navigate(`/drinks/${line.drink}${line.version === undefined ? '' : `?v=${line.version}`}`, {
+      state: {
+        replaceLine: { index: line.index, was: { ingredient: asked.ingredient, slot: asked.slot }, lines: pours },
+      },
+    })
+  }
+  if (isClosed)
+    return (
+      <Empty title={`${name} is sealed`}>
+        How near something comes to it would tell what is in it. A manager can search for its stand-in.
+      </Empty>
+    )
+  const weight = (key: keyof StandInWeights, label: string) => (
+    <span className="whitespace-nowrap">
+      <NumberField
+        label={`Weight of ${label}`}
+        value={weights[key]}
+        low={0}
+        high={10}
+        step={0.5}
+        onChange={(w) => setWeights({ ...weights, [key]: w })}
+      />{' '}
+      {label}
+    </span>
+  )
+  return (
+    <div className="grid gap-x-6 px-4 pt-3 pb-8 lg:grid-cols-[minmax(0,1fr)_25rem]">
+      <div className="min-w-0">
+        <p className="caption">
+          {line && drink ? (
+            <Link className="underline" to={`/drinks/${line.drink}`}>
+              {drink.name}
+            </Link>
+          ) : (
+            <Link className="underline" to="/base">
+              Base
+            </Link>
+          )}{' '}
+          · stand-in
+        </p>
+        <h1 className="mb-2 text-3xl">Instead of {name}</h1>
+        <p className="mb-1 flex flex-wrap items-baseline gap-x-3 gap-y-1">
+          <span>
+            <NumberField
+              label="Volume in ml"
+              value={volumeMl}
+              low={stepMl}
+              high={450}
+              step={stepMl}
+              onChange={setTypedMl}
+            />{' '}
+            ml in steps of{' '}
+            <select
+              aria-label="Step"
+              className="inplace"
+              value={stepMl}
+              onChange={(e) => setStepMl(Number(e.target.value))}
+            >
+              {[kit.ounceMl / 4, kit.ounceMl / 2, 5, 10].map((ml) => (
+                <option key={ml} value={ml}>
+                  {Number(ml.toFixed(2))} ml
+                </option>
+              ))}
+            </select>
+          </span>
+          <span className="text-soft">one step on a line counts 1;</span>
+          {weight('strength', 'strength')}
+          {weight('sugar', 'sugar')}
+          {weight('acid', 'acid')}
+          {weight('colour', 'colour')}
+          {weight('price', 'price')}
+          <span className="whitespace-nowrap">
+            at most{' '}
+            <NumberField label="Limit in steps" value={limitSteps} low={0.1} high={10} step={0.1} onChange={setLimit} />{' '}
+            steps off
+          </span>
+        </p>
+        {refused.length > 0 && (
+          <p className="text-sm text-soft">
+            refused:{' '}
+            {refused.map((r) => `${bySlug(book.ingredients, r.slug)?.name ?? r.slug} (${r.reason})`).join('; ')}
+          </p>
+        )}
+        {without.size > refused.length && (
+          <p className="flex flex-wrap items-baseline gap-1 text-sm">
+            <span className="text-soft">not tonight:</span>
+            {[...without]
+              .filter((slug) => !refused.some((r) => r.slug === slug))
+              .map((slug) => (
+                <button
+                  key={slug}
+                  type="button"
+                  className="act min-h-8 text-sm line-through"
+                  title="take it in again"
+                  onClick={() => setWithout(new Set([...without].filter((s) => s !== slug)))}
+                >
+                  {bySlug(book.ingredients, slug)?.name ?? slug}
+                </button>
+              ))}
+          </p>
+        )}
+        {!result && <Loading what="the nearest bottles" />}
+        {result && Object.keys(target.style).length === 0 && (
+          <p className="mt-2 text-mind">
+            ▲ Nobody has placed {name} on a line: only strength, sugar, acid, colour and price are compared, not what it
+            tastes of.
+          </p>
+        )}
+        {result?.outcome === 'nothingNear' && (
+          <p role="status" className="mt-3 border-l-4 border-mind pl-3">
+            <b className="font-semibold">Nothing within {limitSteps} steps.</b> The nearest miss is shown; it would be
+            another drink.
+          </p>
+        )}
+        {result?.outcome === 'nothingToTry' && (
+          <p role="status" className="mt-3 border-l-4 border-mind pl-3">
+            <b className="font-semibold">Nothing of its kind is in stock and was tasted.</b> Taste a flight, or look at
+            the back bar.
+          </p>
+        )}
+        {shown && (
+          <section aria-label="The answer looked at" className="mt-4">
+            <SplitBar
+              parts={shown.parts.map((p) => ({ name: p.name, share: p.volumeMl / (units * stepMl) }))}
+              volumeMl={units * stepMl}
+              stepMl={stepMl}
+              ounceMl={kit.ounceMl}
+            />
+            <p className="mt-1 flex flex-wrap items-baseline gap-x-4">
+              <span className="text-lg">{shown.parts.map((p) => p.name).join(' and ')}</span>
+              <NearWords distance={shown.distance} />
+              <span className="text-sm text-soft">
+                {shown.abvPct.toFixed(1)} %
+                {shown.pricePerLitre !== undefined && `, ${moneyText(shown.pricePerLitre, currency)} a litre`}
+              </span>
+            </p>
+            <div className="no-print mt-2 flex flex-wrap gap-2">
+              {lines && mayDo(who.role, 'saveDraft') && (
+                <button type="button" className="act act-main" onClick={() => put(lines)}>
+                  Pour it in {drink?.name}
+                </button>
+              )}
+              {shown.parts.length > 1 && mayDo(who.role, 'editHouse') && (
+                <button type="button" className="act" onClick={() => setNaming(true)}>
+                  Make a blend of it …
+                </button>
+              )}
+            </div>
+          </section>
+        )}
+        {result && answers.length > 0 && (
+          <table className="mt-4 w-full" aria-label="All answers">
+            <tbody>
+              {result.byCount.map((list, k) =>
+                list.map((a, i) => (
+                  <tr key={keyOf(a)} className={`border-b border-hair/60 ${a === shown ? 'bg-shoal' : ''}`}>
+                    <th scope="row" className="w-28 py-1.5 text-left align-top text-sm font-normal text-soft">
+                      {i === 0 ? COUNT_WORDS[k] : 'runner-up'}
+                    </th>
+                    <td className="py-1.5">
+                      {a.parts.map((p, n) => (
+                        <span key={p.slug} className="whitespace-nowrap">
+                          {n > 0 && ' + '}
+                          {Number(p.volumeMl.toFixed(1))} ml {p.name}
+                          <button
+                            type="button"
+                            className="px-1 text-soft hover:bg-shallow max-sm:min-h-11"
+                            aria-label={`Without ${p.name}`}
+                            title="search without it"
+                            onClick={() => setWithout(new Set([...without, p.slug]))}
+                          >
+                            ×
+                          </button>
+                        </span>
+                      ))}
+                    </td>
+                    <td className="py-1.5 pl-3 text-right">
+                      <NearWords distance={a.distance} />
+                    </td>
+                    <td className="w-20 text-right">
+                      <button
+                        type="button"
+                        className="act min-h-8 text-sm"
+                        disabled={a === shown}
+                        onClick={() => setChosen(keyOf(a))}
+                      >
+                        {a === shown ? 'shown' : 'look at it'}
+                      </button>
+                    </td>
+                  </tr>
+                )),
+              )}
+            </tbody>
+          </table>
+        )}
+        {result && (
+          <p className="caption mt-2">
+            {result.tried.toLocaleString()} mixtures of {bottles.length - result.leftOut.length} bottles compared, none
+            skipped that could be nearer
+            {result.leftOut.length > 0 &&
+              `; left out, not placed on all lines: ${result.leftOut.map((l) => l.name).join(', ')}`}
+          </p>
+        )}
+      </div>
+      <aside aria-label="How near" className="border-hair max-lg:mt-4 max-lg:border-t max-lg:pt-3 lg:border-l lg:pl-5">
+        <StyleLines
+          target={target.style}
+          series={shown ? [{ label: shown.parts.map((p) => p.name).join(' and '), profile: exactly(shown.style) }] : []}
+        />
+        {shown && <Distances answer={shown} />}
+        {shown && document && line && glassFor(document, book).ok && (
+          <InTheGlass {...{ document, index: line.index, answer: shown }} />
+        )}
+      </aside>
+      {isNaming && shown && (
+        <NewBlend
+          recipe={{ by: 'volume', components: shown.parts.map((p) => ({ ingredient: p.slug, amount: p.volumeMl })) }}
+          onClose={() => setNaming(false)}
+          {...(line && asked
+            ? {
+                onMade: (slug: string) => {
+                  const { slot: _, figures: __, volumeMl: ___, ...rest } = asked
+                  const amount = asked.amount ?? { value: units * stepMl, unit: 'ml' as const }
+                  put([{ ...rest, ingredient: slug, amount }])
+                },
+              }
+            : {})}
+        />
+      )}
+    </div>
+  )
+}
+
+const keyOf = (a: StandInAnswer) => a.parts.map((p) => `${p.slug} ${p.volumeMl}`).join(' ')
+
+/** A further bottle is opened only for this much nearer, in steps. */
+const WORTH_A_BOTTLE = 0.15
+
+/** The nearest, but with fewer bottles where a further one hardly helps. */
+function bestOf(byCount: readonly StandInAnswer[][]): StandInAnswer | undefined {
+  let best: StandInAnswer | undefined
+  for (const [answer] of byCount) {
+    if (answer && (!best || answer.distance.steps < best.distance.steps - WORTH_A_BOTTLE)) best = answer
+  }
+  return best
+}
+
+const exactly = (style: StandInAnswer['style']) =>
+  Object.fromEntries(
+    Object.entries(style).map(([axis, value]) => [axis, { value, low: value, high: value, tasters: 1 }]),
+  )
+
+/** What is not on the lines, in steps each. */
+function Distances({ answer }: { answer: StandInAnswer }) {
+  const { strength, sugar, acid, colour, price } = answer.distance
+  const rows: [string, number | undefined][] = [
+    ['strength', strength],
+    ['sugar', sugar],
+    ['acid', acid],
+    ['colour', colour],
+    ['dearer by', price],
+  ]
+  return (
+    <table className="mt-2 w-full text-sm" aria-label="Distance of the rest">
+      <tbody>
+        <tr className="text-soft">
+          {rows.map(([label]) => (
+            <th key={label} scope="col" className="text-center font-normal">
+              {label}
+            </th>
+          ))}
+        </tr>
+        <tr>
+          {rows.map(([label, steps]) => (
+            <td
+              key={label}
+              className={`text-center ${steps !== undefined && Math.abs(steps) > 1 ? 'font-semibold text-mind' : ''}`}
+            >
+              {steps === undefined
+                ? '·'
+                : Math.abs(steps) < 0.05
+                  ? '0'
+                  : `${steps < 0 ? '−' : '+'}${Math.abs(steps).toFixed(1)}`}
+            </td>
+          ))}
+        </tr>
+      </tbody>
+    </table>
+  )
+}

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import type { PourLine } from '../drink/index.ts'
 import type { Ingredient } from '../house/index.ts'
 import { ingredientSchema } from '../house/schema.ts'
+import { scaleLiquid } from '../liquid/index.ts'
 import { DEFAULT_KIT } from '../measure/index.ts'
 import type { Flight } from '../style/index.ts'
 import { bottle, testHouse } from '../testing/house.ts'
@@ -87,6 +88,20 @@ describe('a blend', () => {
     expect(recipeProblems('code-name', [...shelf, soft])).toEqual([
       { path: ['components', 1, 'ingredient'], message: 'soda has no alcohol; a blend is of spirits' },
     ])
+  })
+
+  it('costs the same a litre, however large the lot that stands for it', () => {
+    const priced = shelf.map((i) => (i.kind === 'spirit' ? { ...i, price: 21, size: 700 } : i))
+    const whole = createMixer([...priced, blend(parts(1, 1))]).mixOf('code-name')
+    if (!whole.ok) throw new Error('not resolved')
+    const made = scaleLiquid(whole.mix.liquid, 7)
+    const lot = { made, isBoiled: false, measured: {}, on: '2026-01-01', by: 'Ann' }
+    const asMade = createMixer([...priced, blend(parts(1, 1))], {
+      lotOf: (s) => (s === 'code-name' ? lot : undefined),
+    }).mixOf('code-name')
+    if (!asMade.ok) throw new Error('not resolved')
+    expect(asMade.mix.cost.value / asMade.mix.volumeMl).toBeCloseTo(whole.mix.cost.value / whole.mix.volumeMl, 9)
+    expect(asMade.mix.volumeMl).toBeCloseTo(7 * whole.mix.volumeMl, 6)
   })
 
   it('has the profile of its parts by volume, unless it was tasted itself', () => {

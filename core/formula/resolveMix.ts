@@ -140,8 +140,7 @@ export function createMixer(ingredients: readonly Ingredient[], { lotOf = () => 
     open.push(slug)
     const byRecipe = resolve(ingredient, ingredient.recipe, undefined)
     const lot = lotOf(slug)
-    const result: MixResult =
-      byRecipe.ok && lot ? { ok: true, mix: { ...byRecipe.mix, ...ofLiquid(lotLiquid(lot)) } } : byRecipe
+    const result: MixResult = byRecipe.ok && lot ? { ok: true, mix: asLot(byRecipe.mix, lot) } : byRecipe
     open.pop()
     // What failed within a circle may be sound when asked for by itself.
     if (result.ok || open.length === 0) done.set(slug, result)
@@ -308,6 +307,13 @@ export function lotLiquid({ made, isBoiled, measured }: LotFigures): Liquid {
       ? { ...made, waterG: made.waterG - steamedOffG }
       : scaleLiquid(made, massG / madeG)
   return withMeasured(weighed, measured).liquid
+}
+
+/** A mix as its lot is: what came out of it, at the price of all that went in. */
+function asLot(byRecipe: Mix, lot: LotFigures): Mix {
+  const batches = byRecipe.massG > 0 ? massGOf(lot.made) / byRecipe.massG : 1
+  const cost = { ...byRecipe.cost, value: byRecipe.cost.value * batches }
+  return { ...byRecipe, ...ofLiquid(lotLiquid(lot)), cost }
 }
 
 const ofLiquid = (liquid: Liquid) => ({

@@ -13,6 +13,8 @@ interface GlassSectionProps {
   /** Greatest height and width of the picture in px; the scale follows from the narrower. */
   height?: number
   maxWidth?: number
+  /** Another vessel that stands next to it, drawn by itself: both are drawn to one scale. */
+  beside?: { profile: VesselProfile; stemMm?: number; iceTopMm: number } | undefined
   hasLabels?: boolean
 }
 
@@ -30,6 +32,7 @@ export function GlassSection({
   ghost,
   height: maxHeight = 300,
   maxWidth = 350,
+  beside,
   hasLabels = true,
 }: GlassSectionProps) {
   const id = useId()
@@ -40,9 +43,14 @@ export function GlassSection({
   const aboveMm = Math.max(heapMm, ghost ? Math.max(0, heightMmOf(ghost.profile) - heightMm) : 0) + 8
   const belowMm = WALL_MM + stemMm + 4
   const labelWidth = hasLabels ? 158 : 6
+  const roomMm = [{ upMm: aboveMm + heightMm + belowMm, acrossMm: 2 * (widestMm + WALL_MM) + 6 }]
+  if (beside) {
+    const topMm = Math.max(beside.iceTopMm, heightMmOf(beside.profile)) + 8
+    const radiusMm = Math.max(...beside.profile.map((p) => p.radiusMm))
+    roomMm.push({ upMm: topMm + WALL_MM + (beside.stemMm ?? 0) + 4, acrossMm: 2 * (radiusMm + WALL_MM) + 6 })
+  }
   const scale = Math.min(
-    maxHeight / (aboveMm + heightMm + belowMm),
-    (maxWidth - labelWidth) / (2 * (widestMm + WALL_MM) + 6),
+    ...roomMm.map(({ upMm, acrossMm }) => Math.min(maxHeight / upMm, (maxWidth - labelWidth) / acrossMm)),
   )
   const height = Math.max(scale * (aboveMm + heightMm + belowMm), hasLabels ? 110 : 0)
   const width = (2 * (widestMm + WALL_MM) + 6) * scale + labelWidth

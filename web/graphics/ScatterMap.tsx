@@ -73,7 +73,7 @@ export default function ScatterMap({ label, xLabel, yLabel, sizeLabel, points, p
       {
         animation: false,
         textStyle: { fontFamily: css.getPropertyValue('--font-text') || 'sans-serif' },
-        grid: { left: 54, right: 60, top: 16, bottom: 40 },
+        grid: { left: 54, right: 120, top: 16, bottom: 40 },
         tooltip: {
           backgroundColor: colour('paper'),
           borderColor: colour('hair'),

@@ -116,9 +116,12 @@ export function SplitBar({ parts, volumeMl, stepMl, ounceMl, onChange }: SplitBa
               <Slider.Thumb
                 key={`${parts[i]?.name} ${parts[i + 1]?.name}`}
                 aria-label={`Between ${parts[i]?.name} and ${parts[i + 1]?.name}`}
-                className="flex h-20 w-11 cursor-ew-resize items-center justify-center outline-offset-[-6px]"
+                className="group relative block h-20 w-0 outline-none"
               >
-                <span className="block h-20 w-[5px] bg-ink" />
+                {/* Without a width of its own it stands where the cut is; a finger still finds it. */}
+                <span className="absolute inset-y-0 -left-[22px] flex w-11 cursor-ew-resize justify-center group-focus-visible:outline-2">
+                  <span className="block h-full w-[5px] bg-ink" />
+                </span>
               </Slider.Thumb>
             ))}
           </Slider.Root>
@@ -130,7 +133,7 @@ export function SplitBar({ parts, volumeMl, stepMl, ounceMl, onChange }: SplitBa
           return (
             <li
               key={p.name}
-              style={{ width: pctText(p.share) }}
+              style={{ width: `${100 * p.share}%` }}
               className="min-w-0 overflow-hidden px-1 text-center leading-tight"
             >
               <span className={`frac block text-[1.050rem] ${isPoured ? '' : 'text-soft'}`}>{text}</span>

@@ -33,9 +33,11 @@ export function dateText(iso: string): string {
   return new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'long', year: 'numeric' }).format(new Date(iso))
 }
 
-/** "24 Aug", in the reader's language. */
+/** "24 Aug", in the reader's language; with its year when that is not this one. */
 export function shortDateText(iso: string): string {
-  return new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'short' }).format(new Date(iso))
+  const date = new Date(iso)
+  const year = date.getFullYear() === new Date().getFullYear() ? {} : { year: 'numeric' as const }
+  return new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'short', ...year }).format(date)
 }
 
 export function timeText(iso: string): string {

@@ -105,7 +105,7 @@ function BlendRow({ blend }: { blend: Ingredient }) {
   const kept = house.ingredients.find((i) => i.slug === blend.slug) ?? blend
   const current = currentLots(house.lots, today)
   const mixed = kept.recipe
-    ? createMixer(house.ingredients, { lotOf: (s) => lotFiguresOf(current.get(s)) }).mixOf(blend.slug)
+    ? createMixer(house.ingredients, { lotOf: (s) => lotFiguresOf(current.get(s)) }).freshMixOf(blend.slug)
     : undefined
   const { currency = 'EUR' } = book.settings
   const perLitre =

@@ -22,6 +22,7 @@ import { useHouse } from '../../app/house.tsx'
 import { drinkQuery, drinksQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
 import { SplitBar } from '../../graphics/SplitBar.tsx'
+import { StyleLines } from '../../graphics/StyleLines.tsx'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
 import { placeOf } from '../../shelf/placeOf.ts'
 import { NameField } from '../../ui/NameField.tsx'
@@ -166,7 +167,7 @@ function OpenBlend({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
         <table className="mt-2 w-full" aria-label="Parts">
           <thead>
             <tr className="caption border-b border-ink text-right">
-              <th className="w-36 font-normal">
+              <th className="w-36 font-normal max-sm:w-24">
                 {mayEdit ? (
                   <select
                     aria-label="How amounts are written"
@@ -186,7 +187,7 @@ function OpenBlend({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
               </th>
               <th className="pl-4 text-left font-normal" />
               <th className="px-2 font-normal">share</th>
-              <th className="px-2 font-normal">strength</th>
+              <th className="px-2 font-normal max-sm:hidden">strength</th>
               <th className="px-2 font-normal max-sm:hidden">weighs</th>
               <th className="w-10" />
             </tr>
@@ -227,8 +228,10 @@ function OpenBlend({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
                       <span className="ml-2 text-sm text-stop">no longer made</span>
                     )}
                   </td>
-                  <td className="px-2 text-sm">{Number((100 * (shares[index]?.share ?? 0)).toFixed(1))} %</td>
-                  <td className="px-2 text-sm text-soft">
+                  <td className="px-2 text-sm whitespace-nowrap">
+                    {Number((100 * (shares[index]?.share ?? 0)).toFixed(1))} %
+                  </td>
+                  <td className="px-2 text-sm text-soft max-sm:hidden">
                     {ingredient && `${Number(ingredient.figures.abvPct.value.toFixed(1))} %`}
                   </td>
                   <td className="px-2 text-sm text-soft max-sm:hidden">{part && `${Math.round(part.massG)} g`}</td>
@@ -264,6 +267,15 @@ function OpenBlend({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
           </p>
         )}
         {saved.isSealed && <InTheOpen saved={saved} />}
+        <section aria-label="What each brings" className="mt-5 max-w-2xl">
+          <h2 className="mb-1 border-b border-ink text-lg">What each brings</h2>
+          <StyleLines
+            series={components.map((c) => ({
+              label: bySlug(shelf, c.ingredient)?.name ?? c.ingredient,
+              profile: book.profiles?.[c.ingredient] ?? {},
+            }))}
+          />
+        </section>
       </div>
       <BlendMargin
         blend={blend}

@@ -66,9 +66,11 @@ export function ComparePage() {
   const things = book.ingredients.filter((i) => i.figures.abvPct.value > 0)
   const asked = search.get('of')?.split(',').filter(Boolean)
   const ids = asked ?? versions.filter((v) => v.isShown).map((v) => v.id)
-  const picked = (search.get('two') ?? '').split(',').filter((id) => ids.includes(id))
-  const show = (of: readonly string[], two: readonly string[]) =>
-    setSearch({ of: of.join(','), ...(two.length > 0 ? { two: two.join(',') } : {}) }, { replace: true })
+  // Until somebody picks, the first two stand beside each other.
+  const two = search.get('two')?.split(',') ?? ids.slice(0, 2)
+  const picked = two.filter((id) => ids.includes(id))
+  const show = (of: readonly string[], pair: readonly string[]) =>
+    setSearch({ of: of.join(','), two: pair.join(',') }, { replace: true })
 
   const chosen = versions.filter((v) => ids.includes(v.id))
   const documents = chosen.map((v) => v.document)
@@ -110,7 +112,7 @@ export function ComparePage() {
     y: figures[y],
     size: figures[size],
   }))
-  const two = picked.flatMap((id) => compared.find((c) => c.id === id) ?? [])
+  const pair = picked.flatMap((id) => compared.find((c) => c.id === id) ?? [])
   return (
     <div className="px-4 pt-4 pb-10">
       <header className="mb-2 flex flex-wrap items-center gap-2">
@@ -142,7 +144,7 @@ export function ComparePage() {
       {chosen.length > 0 && !answers ? (
         <Loading what="the glasses" />
       ) : (
-        <div className="grid gap-x-6 lg:grid-cols-[minmax(0,1fr)_30rem]">
+        <div className="grid gap-x-6 lg:grid-cols-[minmax(0,1fr)_39rem]">
           <div className="min-w-0">
             <Suspense fallback={<Loading what="the chart" />}>
               <ScatterMap
@@ -187,10 +189,10 @@ export function ComparePage() {
             aria-label="Side by side"
             className="border-hair max-lg:mt-4 max-lg:border-t max-lg:pt-3 lg:border-l lg:pl-5"
           >
-            {two.length === 0 ? (
+            {pair.length === 0 ? (
               <p className="text-soft">Tap two marks, or two names under the chart.</p>
             ) : (
-              <SideBySide two={two} />
+              <SideBySide two={pair} />
             )}
           </aside>
         </div>
@@ -217,6 +219,12 @@ function comparedThing(i: Ingredient, profile: StyleProfile | undefined): Compar
   }
 }
 
+/** The other glass, so that both are drawn to one scale. */
+function besideOf(other: Compared | undefined) {
+  const iceTopMm = other?.glass?.answer.result.glass?.fill.iceTopMm
+  return other?.glass && iceTopMm !== undefined ? { ...other.glass.vessel, iceTopMm } : undefined
+}
+
 function SideBySide({ two }: { two: readonly Compared[] }) {
   return (
     <>
@@ -230,7 +238,13 @@ function SideBySide({ two }: { two: readonly Compared[] }) {
               </Link>
             </h2>
             {c.glass?.answer.result.glass ? (
-              <GlassSection {...c.glass.vessel} glass={c.glass.answer.result.glass} height={200} ghost={undefined} />
+              <GlassSection
+                {...c.glass.vessel}
+                glass={c.glass.answer.result.glass}
+                height={230}
+                maxWidth={280}
+                beside={besideOf(two[1 - i])}
+              />
             ) : (
               <p className="caption flex h-[200px] items-center justify-center border border-dashed border-hair">
                 no glass of its own

@@ -20,7 +20,7 @@ export function ClosedMix({ ingredient, closed }: { ingredient: Ingredient; clos
     ['strength', `${figures.abvPct.value.toFixed(1)} % ABV`],
     ['sugar', `${figures.sugarGPer100Ml.value.toFixed(1)} g/100 ml`],
     ['acid', `${figures.acidGPer100Ml.value.toFixed(2)} g/100 ml`],
-    ['cost', price === undefined ? 'not known' : `about ${moneyText(price, currency)} a litre`],
+    ['cost', price === undefined ? 'not known' : `about ${moneyText(price, currency).replace(/[.,]00$/, '')} a litre`],
     ['keeps', closed.keepsDays === null ? 'nobody has said how long' : dayWords(closed.keepsDays)],
     ['kept', PLACES[ingredient.storedIn]],
   ]

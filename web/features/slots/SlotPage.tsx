@@ -1,13 +1,14 @@
 import { mayDo } from '@conch/contract'
 import { drinksWith } from '@conch/core/formula'
 import { bySlug, type Ingredient, toSlug } from '@conch/core/house'
-import { distanceTo, SPIRIT_WEIGHTS, standInBottles, targetOf } from '@conch/core/standin'
+import { DEFAULT_LIMIT_STEPS, distanceTo, SPIRIT_WEIGHTS, standInBottles, targetOf } from '@conch/core/standin'
 import { outsideBand, resolveSlot, type Slot, STYLE_AXIS_NAMES } from '@conch/core/style'
 import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
+import { shortDateText } from '../../graphics/format.ts'
 import { StyleLines } from '../../graphics/StyleLines.tsx'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
 import { placeOf } from '../../shelf/placeOf.ts'
@@ -234,11 +235,11 @@ function Candidates({ draft, mayEdit }: { draft: SlotDraft; mayEdit: boolean }) 
       <h2 className="flex items-baseline gap-3 border-b border-ink text-lg">
         <span className="flex-1">May fill it, in this order</span>
         {book.wells.map((w) => (
-          <span key={w.slug} className="caption w-20 text-center font-text font-normal">
+          <span key={w.slug} className="caption w-20 text-center font-text font-normal max-sm:hidden">
             {w.name}
           </span>
         ))}
-        {mayEdit && <span className="w-24" />}
+        {mayEdit && <span className="w-24 max-sm:hidden" />}
       </h2>
       {candidates.length === 0 && <p className="py-1 text-soft">A slot needs a candidate.</p>}
       <ol>
@@ -249,10 +250,10 @@ function Candidates({ draft, mayEdit }: { draft: SlotDraft; mayEdit: boolean }) 
           return (
             <li
               key={c.ingredient}
-              className="flex items-center gap-3 border-b border-hair/60 py-1"
+              className="flex items-center gap-3 border-b border-hair/60 py-1 max-sm:flex-wrap"
               data-candidate={c.ingredient}
             >
-              <span className="min-w-0 flex-1">
+              <span className="min-w-0 flex-1 max-sm:flex-none max-sm:basis-full">
                 {i ? (
                   <Link to={placeOf(i)} className="hover:underline">
                     {name}
@@ -296,7 +297,10 @@ function Candidates({ draft, mayEdit }: { draft: SlotDraft; mayEdit: boolean }) 
               {book.wells.map((w, n) => {
                 const isPick = (slot.pickByWell?.[w.slug] ?? slot.pick) === c.ingredient
                 return (
-                  <span key={w.slug} className="flex w-20 justify-center">
+                  <label
+                    key={w.slug}
+                    className="flex w-20 items-center justify-center gap-1.5 max-sm:min-h-11 max-sm:w-auto"
+                  >
                     <input
                       type="radio"
                       name={`pick ${w.slug}`}
@@ -313,11 +317,12 @@ function Candidates({ draft, mayEdit }: { draft: SlotDraft; mayEdit: boolean }) 
                         })
                       }}
                     />
-                  </span>
+                    <span className="text-sm sm:hidden">{w.name}</span>
+                  </label>
                 )
               })}
               {mayEdit && (
-                <span className="flex w-24 justify-end text-soft">
+                <span className="flex w-24 justify-end text-soft max-sm:ml-auto">
                   {(
                     [
                       ['↑', -1, 'up'],
@@ -384,7 +389,7 @@ function Refused({ draft, mayEdit }: { draft: SlotDraft; mayEdit: boolean }) {
               <span className="min-w-0 flex-1">
                 <span className="text-stop">✕</span> {name}: {r.reason}{' '}
                 <span className="text-sm text-soft">
-                  ({r.by}, {r.on})
+                  ({r.by}, {shortDateText(r.on)})
                 </span>
                 {near && (
                   <span className="block text-sm text-soft">
@@ -479,7 +484,7 @@ function Others({ slot, mayEdit, onAdd }: { slot: Slot; mayEdit: boolean; onAdd:
   const near = book.ingredients
     .flatMap((i) => {
       const distance = known.has(i.slug) ? undefined : nearness(i.slug)
-      return distance ? [{ i, distance }] : []
+      return distance && distance.steps <= DEFAULT_LIMIT_STEPS ? [{ i, distance }] : []
     })
     .sort((a, b) => a.distance.steps - b.distance.steps)
     .slice(0, MOST_OTHERS)

@@ -63,6 +63,8 @@ export function StandInPage() {
   return <Failure error={`There is no ${slot === null ? 'bottle' : 'slot'} “${slot ?? bottle}”.`} />
 }
 
+const ROW =
+  'grid grid-cols-[6.5rem_minmax(0,1fr)_auto] items-center gap-x-3 border-b border-hair/60 py-1.5 pr-1 max-sm:grid-cols-[minmax(0,1fr)_auto] max-sm:[&>span:first-child]:col-span-2'
 const COUNT_WORDS = ['one bottle', 'two bottles', 'three bottles']
 
 /** The nearest answers of the shelf to what is missing, and what the one looked at does to the drink. */
@@ -265,18 +267,21 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
           </section>
         )}
         {result && answers.length > 0 && (
-          <table className="mt-4 w-full" aria-label="All answers">
-            <tbody>
-              {result.byCount.map((list, k) =>
+          <ol aria-label="All answers" className="mt-4">
+            {result.byCount.map((list, k) =>
+              list.length === 0 ? (
+                <li key={COUNT_WORDS[k]} className={ROW}>
+                  <span className="text-sm text-soft">{COUNT_WORDS[k]}</span>
+                  <span className="text-sm text-soft">none within {limitSteps} steps</span>
+                </li>
+              ) : (
                 list.map((a, i) => (
-                  <tr key={keyOf(a)} className={`border-b border-hair/60 ${a === shown ? 'bg-shoal' : ''}`}>
-                    <th scope="row" className="w-28 py-1.5 text-left align-top text-sm font-normal text-soft">
-                      {i === 0 ? COUNT_WORDS[k] : 'runner-up'}
-                    </th>
-                    <td className="py-1.5">
+                  <li key={keyOf(a)} className={`${ROW} ${a === shown ? 'bg-shoal' : ''}`}>
+                    <span className="text-sm text-soft">{i === 0 ? COUNT_WORDS[k] : 'runner-up'}</span>
+                    <span className="min-w-0">
                       {a.parts.map((p, n) => (
-                        <span key={p.slug} className="whitespace-nowrap">
-                          {n > 0 && ' + '}
+                        <span key={p.slug} className="inline-block">
+                          {n > 0 && <span className="px-1">+</span>}
                           {Number(p.volumeMl.toFixed(1))} ml {p.name}
                           <button
                             type="button"
@@ -289,25 +294,23 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
                           </button>
                         </span>
                       ))}
-                    </td>
-                    <td className="py-1.5 pl-3 text-right">
-                      <NearWords distance={a.distance} />
-                    </td>
-                    <td className="w-20 text-right">
-                      <button
-                        type="button"
-                        className="act min-h-8 text-sm"
-                        disabled={a === shown}
-                        onClick={() => setChosen(keyOf(a))}
-                      >
-                        {a === shown ? 'shown' : 'look at it'}
-                      </button>
-                    </td>
-                  </tr>
-                )),
-              )}
-            </tbody>
-          </table>
+                      <span className="block">
+                        <NearWords distance={a.distance} />
+                      </span>
+                    </span>
+                    <button
+                      type="button"
+                      className="act min-h-8 text-sm max-sm:min-h-11"
+                      disabled={a === shown}
+                      onClick={() => setChosen(keyOf(a))}
+                    >
+                      {a === shown ? 'shown' : 'look at it'}
+                    </button>
+                  </li>
+                ))
+              ),
+            )}
+          </ol>
         )}
         {result && (
           <p className="caption mt-2">

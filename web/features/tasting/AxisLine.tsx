@@ -70,7 +70,7 @@ export function AxisLine({
           {places.map((p, i) => (
             <Slider.Root
               key={p.name}
-              className="pointer-events-none absolute inset-0 touch-none"
+              className="pointer-events-none absolute inset-0 flex touch-none items-center"
               min={0}
               max={MOST_ON_AXIS}
               step={STEP}
@@ -82,12 +82,14 @@ export function AxisLine({
                 aria-label={`${p.name}, ${label}`}
                 aria-valuetext={p.place === undefined ? 'not placed' : `${p.place}, from ${low} to ${high}`}
                 onFocus={() => onActivate(i)}
-                className={`pointer-events-auto absolute top-1/2 flex h-11 w-8 -translate-x-1/2 -translate-y-1/2 cursor-grab items-center justify-center ${p.place === undefined ? 'hidden' : ''} ${i === active ? 'z-10' : ''}`}
+                className={`group relative block h-11 w-0 outline-none ${p.place === undefined ? 'hidden' : ''} ${i === active ? 'z-10' : ''}`}
               >
-                <span
-                  className={`flex h-6 w-6 items-center justify-center border border-ink text-sm leading-none font-semibold ${i === active ? 'bg-ink text-paper' : 'bg-paper'}`}
-                >
-                  {p.letter}
+                <span className="pointer-events-auto absolute inset-y-0 -left-4 flex w-8 cursor-grab items-center justify-center group-focus-visible:outline-2">
+                  <span
+                    className={`flex h-6 w-6 items-center justify-center border border-ink text-sm leading-none font-semibold ${i === active ? 'bg-ink text-paper' : 'bg-paper'}`}
+                  >
+                    {p.letter}
+                  </span>
                 </span>
               </Slider.Thumb>
             </Slider.Root>

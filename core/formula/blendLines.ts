@@ -59,7 +59,7 @@ export function collapseToBlend(
   pours: readonly PourLine[],
   blend: { slug: string; recipe: Recipe },
   kit: MeasureKit,
-  partMl?: number,
+  { partMl, prefersOunces = false }: { partMl?: number | undefined; prefersOunces?: boolean } = {},
 ): { line: PourLine; replaces: number[] } | undefined {
   const shares = sharesOf(blend.recipe)
   const lines = shares.map(({ ingredient }) => {
@@ -74,8 +74,10 @@ export function collapseToBlend(
   const volumeMl = found.reduce((sum, l) => sum + l.volumeMl, 0)
   const isSame = found.every((l, i) => Math.abs(l.volumeMl / volumeMl - (shares[i]?.share ?? 0)) <= SAME_SHARE)
   if (!isSame) return undefined
+  // Thirds of two ounces are written in ml; together they are two ounces again.
+  const unit = prefersOunces || found.some((l) => unitOf(l.line) === 'oz') ? 'oz' : 'ml'
   return {
-    line: { ingredient: blend.slug, into: first.line.into, amount: toAmount(volumeMl, unitOf(first.line), kit) },
+    line: { ingredient: blend.slug, into: first.line.into, amount: toAmount(volumeMl, unit, kit) },
     replaces: found.map((l) => l.index).sort((a, b) => a - b),
   }
 }

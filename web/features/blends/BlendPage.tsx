@@ -298,7 +298,7 @@ function InTheOpen({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
   const drinks = useQueries({ queries: listings.map((d) => drinkQuery(d.slug)) })
   const found = drinks.flatMap((q) =>
     (q.data?.versions ?? []).flatMap((v) =>
-      collapseToBlend(v.document.pours, saved, kit, v.document.partMl)
+      collapseToBlend(v.document.pours, saved, kit, { partMl: v.document.partMl })
         ? [{ slug: v.drink, name: v.document.name, number: v.number }]
         : [],
     ),

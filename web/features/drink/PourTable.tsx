@@ -225,12 +225,9 @@ function AsOneBottle({
 }) {
   const found = book.ingredients.flatMap((blend) => {
     if (blend.kind !== 'blend' || !blend.recipe) return []
-    const one = collapseToBlend(
-      document.pours,
-      { slug: blend.slug, recipe: blend.recipe },
-      book.settings.kit,
-      document.partMl,
-    )
+    const { kit, showsOunces: prefersOunces } = book.settings
+    const own = { slug: blend.slug, recipe: blend.recipe }
+    const one = collapseToBlend(document.pours, own, kit, { partMl: document.partMl, prefersOunces })
     return one ? [{ blend, ...one }] : []
   })
   return found.map(({ blend, line, replaces }) => (

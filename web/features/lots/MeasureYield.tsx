@@ -66,37 +66,53 @@ export function MeasureYield({
           ml
         </ReadingRow>
       )}
-      <ReadingRow
-        name="refractometer"
-        take={{
-          words: 'read it',
-          label: 'Read the refractometer',
-          isDisabled: brix === undefined,
-          onTake: () => brix !== undefined && set({ brix }),
-        }}
-      >
-        <NumberField
-          label="Brix, measured"
-          value={measured.brix}
-          low={0}
-          high={85}
-          step={0.5}
-          digits={1}
-          onChange={(value) => set({ brix: value })}
-        />{' '}
-        °Bx {batch && <span className="text-sm text-soft">by the recipe {batch.brix.toFixed(1)}</span>}
-        {batch && !isStrong && measured.brix !== undefined && Math.abs(measured.brix - batch.brix) > ODD_BRIX && (
-          <span className="block text-sm text-mind">
-            ▲ {Math.abs(measured.brix - batch.brix).toFixed(1)} °Bx off the recipe: was the prism clean and zeroed with
-            water?
-          </span>
-        )}
-        {isStrong && measured.brix !== undefined && (
-          <span className="block text-sm text-mind">
-            ▲ with alcohol in it a refractometer does not read sugar: kept, but not used
-          </span>
-        )}
-      </ReadingRow>
+      {isStrong && (
+        <ReadingRow name="hydrometer">
+          <NumberField
+            label="Strength, measured"
+            value={measured.abvPct}
+            low={0}
+            high={100}
+            step={0.5}
+            digits={1}
+            onChange={(abvPct) => set({ abvPct })}
+          />{' '}
+          % ABV {batch && <span className="text-sm text-soft">by the recipe {batch.abvPct.toFixed(1)}, at 20 °C</span>}
+        </ReadingRow>
+      )}
+      {ingredient.kind !== 'blend' && (
+        <ReadingRow
+          name="refractometer"
+          take={{
+            words: 'read it',
+            label: 'Read the refractometer',
+            isDisabled: brix === undefined,
+            onTake: () => brix !== undefined && set({ brix }),
+          }}
+        >
+          <NumberField
+            label="Brix, measured"
+            value={measured.brix}
+            low={0}
+            high={85}
+            step={0.5}
+            digits={1}
+            onChange={(value) => set({ brix: value })}
+          />{' '}
+          °Bx {batch && <span className="text-sm text-soft">by the recipe {batch.brix.toFixed(1)}</span>}
+          {batch && !isStrong && measured.brix !== undefined && Math.abs(measured.brix - batch.brix) > ODD_BRIX && (
+            <span className="block text-sm text-mind">
+              ▲ {Math.abs(measured.brix - batch.brix).toFixed(1)} °Bx off the recipe: was the prism clean and zeroed
+              with water?
+            </span>
+          )}
+          {isStrong && measured.brix !== undefined && (
+            <span className="block text-sm text-mind">
+              ▲ with alcohol in it a refractometer does not read sugar: kept, but not used
+            </span>
+          )}
+        </ReadingRow>
+      )}
       <ReadingRow
         name="acid"
         take={{

@@ -7,7 +7,7 @@ export interface LotInMaking {
   size: BatchSize
   /** What the scale said, g, by the component's slug. */
   weighedG: Record<string, number>
-  measured: { massG?: number; volumeMl?: number; brix?: number; acidGPer100Ml?: number; pH?: number }
+  measured: { massG?: number; volumeMl?: number; brix?: number; abvPct?: number; acidGPer100Ml?: number; pH?: number }
   fruitCount?: number
   fruitSize?: string
   note: string

@@ -53,14 +53,34 @@ async function picture(name, path, { theme = 'chart', viewport = desk, well, act
 await picture('menu-chart', '/')
 await picture('menu-lantern-courtyard', '/', { theme: 'lantern', well: 'courtyard' })
 await picture('drink-chart', '/drinks/low-water-bell')
-await picture('drink-lantern-courtyard', '/drinks/tide-clerk', { theme: 'lantern', well: 'courtyard' })
 await picture('next-edition', '/next')
-await picture('editions', '/editions')
-await picture('edition', '/editions/1')
 await picture('edition-drink', '/editions/1/low-water-bell')
-await picture('drinks', '/drinks')
 await picture('back-bar-lantern', '/back-bar', { theme: 'lantern' })
 await picture('mixes', '/mixes')
+await picture('base', '/base')
+await picture('blend', '/blends/pilots-quorum')
+await picture('slot-lantern', '/slots/green-cane', { theme: 'lantern' })
+await picture('stand-in', '/stand-in?bottle=kiln-dried-overproof&drink=ember-customs&v=1&line=4')
+await picture('compare-lantern', '/compare?two=drink:low-water-bell@4,drink:lamplighters-toll@2', { theme: 'lantern' })
+await picture('flight-phone', '/flight?with=brackwater,pitchwork-overproof,kiln-dried-overproof', {
+  theme: 'lantern',
+  viewport: phone,
+  act: async (page) => {
+    for (const [letter, weight, funk] of [
+      ['A', 320, 330],
+      ['B', 150, 40],
+      ['C', 230, 180],
+    ]) {
+      await page
+        .getByRole('list', { name: 'Bottles' })
+        .getByRole('button', { name: new RegExp(`^${letter} `) })
+        .click()
+      await page.locator('[data-axis="weight"] .cursor-pointer').click({ position: { x: weight, y: 20 } })
+      await page.locator('[data-axis="funk"] .cursor-pointer').click({ position: { x: funk, y: 20 } })
+    }
+    await page.evaluate(() => window.scrollTo(0, 0))
+  },
+})
 await picture('mix-lantern', '/mixes/coconut-cream-mix', { theme: 'lantern' })
 await picture('make-lot', '/mixes/demerara-rich/make', {
   act: async (page) => {
@@ -80,13 +100,6 @@ await picture('paste', '/drinks', {
   },
 })
 await picture('house', '/house')
-await picture('palette', '/', {
-  act: async (page) => {
-    await page.keyboard.press('Control+k')
-    await page.keyboard.type('rum')
-  },
-})
-await picture('menu-phone', '/', { theme: 'lantern', viewport: phone })
 await picture('drink-phone', '/drinks/black-buoy', { theme: 'lantern', viewport: phone })
 // Last: it leaves a draft behind.
 await picture('draft', '/drinks/brass-ferry', {

@@ -118,8 +118,12 @@ describe('the documents', () => {
     expect(examples.length).toBeGreaterThan(1)
     const mixes = [...text.matchAll(/```json mix\n([\s\S]*?)```/g)].map((m) => m[1] as string)
     expect(mixes.length).toBeGreaterThan(0)
+    const slots = [...text.matchAll(/```json slot\n([\s\S]*?)```/g)].map((m) => JSON.parse(m[1] as string))
+    expect(slots.length).toBeGreaterThan(0)
     const server = new TestServer(await openFresh('pglite'))
     await importHouse(demo(), { isDemo: true, by: 'Manager' }, { database: server.database, now: () => new Date() })
+    for (const document of slots)
+      expect((await server.send('PUT', `/api/slots/${document.slug}`, { document, revision: 0 })).status).toBe(200)
     for (const example of examples) expect((await server.send('POST', '/api/preview', example)).status).toBe(200)
     for (const mix of mixes) {
       const document = JSON.parse(mix)

@@ -225,6 +225,18 @@ export const wellSchema = z.object({
   ice: z.partialRecord(iceKindSchema, iceFiguresSchema).default({}),
 })
 
+const weightSchema = z.number().min(0).max(10)
+/** How much one step on each counts, beside one step on a line of style. */
+const standInWeightsSchema = z
+  .object({
+    strength: weightSchema,
+    sugar: weightSchema,
+    acid: weightSchema,
+    colour: weightSchema,
+    price: weightSchema,
+  })
+  .strict()
+
 export const settingsSchema = z.object({
   name: nameSchema,
   kit: z
@@ -255,6 +267,17 @@ export const settingsSchema = z.object({
   currency: z
     .string()
     .regex(/^[A-Z]{3}$/, 'three capital letters, like EUR')
+    .optional(),
+  /** How the house weighs a stand-in, and what it never pours as one. */
+  standIn: z
+    .object({
+      weights: standInWeightsSchema,
+      sweetWeights: standInWeightsSchema,
+      limitSteps: z.number().min(0.1).max(10),
+      without: z.array(slugSchema).max(200),
+    })
+    .partial()
+    .strict()
     .optional(),
   /** The jiggers and spoons that the house owns: each its name and what its sides and lines hold, ml. */
   measures: z

@@ -1,4 +1,5 @@
 import { INGREDIENT_KINDS, type Ingredient } from '../house/index.ts'
+import type { Slot } from '../style/index.ts'
 
 /** Something on the shelf that a line may mean, best first. */
 export interface Match {
@@ -29,18 +30,47 @@ export function wordsOf(text: string): string[] {
 const COMMON = new Set(['syrup', 'juice', 'rum', 'liqueur', 'puree', 'mix', 'white', 'gold', 'dark'])
 const weightOf = (word: string) => (COMMON.has(word) ? 1 : 2)
 
+interface Named {
+  slug: string
+  name: string
+  /** Every name that it has or had. */
+  names: string
+  /** What else is said of it. */
+  about: string
+}
+
 /**
  * What of the shelf a line's words mean: by name, any earlier name, style or note; best first, at
  * most six. Nothing when no word is known.
  */
 export function matchIngredient(words: string, ingredients: readonly Ingredient[]): Match[] {
+  return matchNamed(
+    words,
+    ingredients.map((i) => ({
+      slug: i.slug,
+      name: i.name,
+      names: [i.name, ...i.formerNames].join(' '),
+      about: [i.note ?? '', i.style ?? '', INGREDIENT_KINDS[i.kind]].join(' '),
+    })),
+  )
+}
+
+/** The slots that a line's words mean: newer specs name a style, not a bottle. Best first, at most six. */
+export function matchSlot(words: string, slots: readonly Slot[]): Match[] {
+  const named = slots.map((s) => ({ slug: s.slug, name: s.name, names: s.name, about: s.note ?? '' }))
+  // A rum is a rum: a common word alone names no slot.
+  if (wordsOf(words).every((w) => COMMON.has(w))) return []
+  return matchNamed(words, named).filter((m) => m.score > 0.5)
+}
+
+function matchNamed(words: string, things: readonly Named[]): Match[] {
   const wanted = wordsOf(words)
   if (wanted.length === 0) return []
   const all = wanted.reduce((sum, w) => sum + weightOf(w), 0)
-  return ingredients
+  return things
     .map((i) => {
-      const names = wordsOf([i.name, ...i.formerNames].join(' '))
-      const about = wordsOf([i.note ?? '', i.style ?? '', INGREDIENT_KINDS[i.kind]].join(' '))
+      const names = wordsOf(i.names)
+      const about = wordsOf(i.about)
       const has = (list: string[], w: string) => list.some((n) => n === w || (w.length > 3 && n.startsWith(w)))
       const score = wanted.reduce((sum, w) => sum + weightOf(w) * (has(names, w) ? 1 : has(about, w) ? 0.6 : 0), 0)
       // Of two that have every word, the one with fewer others.

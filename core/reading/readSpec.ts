@@ -2,7 +2,7 @@ import { ICE_KINDS, type IceKind, METHODS, type Method } from '../cold/index.ts'
 import type { DrinkDocument, Stage } from '../drink/index.ts'
 import { bySlug, type HouseBook, type Ingredient, isWeighed } from '../house/index.ts'
 import { amountText, type FruitMl, type LineFlag, type ReadLine, readLine, volumeMlOfAmount } from '../measure/index.ts'
-import { type Match, matchIngredient, sureMatch, wordsOf } from './matchIngredient.ts'
+import { type Match, matchIngredient, matchSlot, sureMatch, wordsOf } from './matchIngredient.ts'
 import { likelyAmount, type Usual } from './usualAmount.ts'
 
 /** A pour as it was read: what it may be, and what a person should look at. */
@@ -10,6 +10,9 @@ export interface SpecLine extends ReadLine {
   matches: Match[]
   /** Slug of what it surely is; else a person chooses. */
   sure: string | undefined
+  /** Slots that it may name instead, and the one that it surely names when it names no bottle. */
+  slots: Match[]
+  sureSlot: string | undefined
 }
 
 export interface ReadSpec {
@@ -149,7 +152,8 @@ function specLine(read: ReadLine, context: SpecContext): SpecLine {
   const flags = [...read.flags]
   const swapped = sure && context.older && swappedWith(sure, context.book, context.older)
   if (swapped) flags.push(swapped)
-  return { ...read, flags, matches, sure }
+  const slots = matchSlot(read.words, context.book.slots ?? [])
+  return { ...read, flags, matches, sure, slots, sureSlot: sure ? undefined : sureMatch(slots) }
 }
 
 /** Why this may be a slip: the older version has the purée of a fruit where this has its syrup, or the other way round. */

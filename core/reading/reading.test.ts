@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { DEFAULT_KIT, readLine, type Unit } from '../measure/index.ts'
+import type { Slot } from '../style/index.ts'
 import { bottle, testDrink, testHouse } from '../testing/house.ts'
-import { matchIngredient, readSpec, type SpecContext, shippedRange, sureMatch, usualRange } from './index.ts'
+import { matchIngredient, matchSlot, readSpec, type SpecContext, shippedRange, sureMatch, usualRange } from './index.ts'
 
 const line = (text: string) => readLine(text, { kit: DEFAULT_KIT })
 
@@ -189,5 +190,16 @@ describe('a whole recipe', () => {
 
   it('that is empty is empty', () => {
     expect(readSpec('  \n ', context)).toMatchObject({ name: undefined, lines: [], notes: [] })
+  })
+})
+
+describe('a line that names a style', () => {
+  const slot = (slug: string, name: string) => ({ slug, name }) as Slot
+  const slots = [slot('lightly-aged', 'Lightly aged blend'), slot('black', 'Black rum'), slot('pot', 'Aged pot still')]
+  it('means its slot; the word rum alone means none', () => {
+    expect(sureMatch(matchSlot('lightly aged blend', slots))).toBe('lightly-aged')
+    expect(sureMatch(matchSlot('black rum', slots))).toBe('black')
+    expect(matchSlot('rum', slots)).toEqual([])
+    expect(matchSlot('lime juice', slots)).toEqual([])
   })
 })

@@ -10,13 +10,20 @@ export interface Actor {
 
 const MOST_NAME = 80
 
-/** The actor of a request: `conch-role` (default manager) and `conch-name` (default the role's label). */
-export function readActor(header: (name: string) => string | undefined): Actor {
-  const role = header('conch-role') ?? 'manager'
+/**
+ * The actor of a request: `conch-role` (default manager) and `conch-name` (default the role's label).
+ * @param cookie for what a browser opens by itself, a link to a file: there no header can be sent
+ */
+export function readActor(
+  header: (name: string) => string | undefined,
+  cookie: (name: string) => string | undefined = () => undefined,
+): Actor {
+  const said = header('conch-role') === undefined ? cookie : header
+  const role = said('conch-role') ?? 'manager'
   if (!Object.hasOwn(ROLES, role)) {
     throw new Refusal('notAllowed', `“${role.slice(0, 40)}” is no role; use ${Object.keys(ROLES).join(', ')}`)
   }
-  const given = header('conch-name')
+  const given = said('conch-name')
   // Header values are Latin-1 on the wire; the name is sent percent-encoded.
   const name = given === undefined ? '' : safeDecode(given).trim().slice(0, MOST_NAME)
   return { role: role as Role, name: name || ROLES[role as Role] }

@@ -1,6 +1,7 @@
 import { type Act, ERRORS, mayDo } from '@conch/contract'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
+import { getCookie } from 'hono/cookie'
 import { z } from 'zod'
 import { type Actor, assertMay, readActor } from '../access/actor.ts'
 import type { OpenDatabase } from '../database/index.ts'
@@ -92,7 +93,7 @@ export function route<
         },
       })
       app.on(r.method.toUpperCase(), r.path.replace(/\{(\w+)\}/g, ':$1'), async (c) => {
-        const actor = readActor((name) => c.req.header(name))
+        const actor = actorOf(c, isWrite)
         if (!mayDo(actor.role, r.act)) assertMay(actor, r.act, r.doing ?? r.summary.toLowerCase())
         const params = r.params ? readParams(r.params, c.req.param()) : undefined
         const body = r.body ? await readBody(c, r.body, r.mostBodyBytes ?? MOST_BODY_BYTES) : undefined
@@ -122,7 +123,7 @@ export function fileRoute<P extends z.ZodType = z.ZodUndefined>(r: FileRouteOf<P
         },
       })
       app.get(r.path.replace(/\{(\w+)\}/g, ':$1'), async (c) => {
-        const actor = readActor((name) => c.req.header(name))
+        const actor = actorOf(c, false)
         if (!mayDo(actor.role, r.act)) assertMay(actor, r.act, r.summary.toLowerCase())
         const params = r.params ? readParams(r.params, c.req.param()) : undefined
         const { name, content } = await r.handle({ params: params as z.output<P>, actor, services, context: c })
@@ -133,6 +134,11 @@ export function fileRoute<P extends z.ZodType = z.ZodUndefined>(r: FileRouteOf<P
       })
     },
   }
+}
+
+/** Who asks. A cookie counts for reading only: another site could make a browser send it. */
+function actorOf(c: Context, isWrite: boolean): Actor {
+  return readActor((name) => c.req.header(name), isWrite ? undefined : (name) => getCookie(c, name))
 }
 
 /** A parameter that cannot be an id names nothing: that is "not found". */

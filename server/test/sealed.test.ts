@@ -38,7 +38,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
   let server: TestServer
   let lotId = 0
   const as = (role: string, name = role) => ({ 'conch-role': role, 'conch-name': name })
-  const put = (document: { slug: string }, revision = 0, headers = {}) =>
+  const put = (document: { slug: string; [more: string]: unknown }, revision = 0, headers = {}) =>
     server.send('PUT', `/api/ingredients/${document.slug}`, { document, revision }, headers)
 
   beforeAll(async () => {
@@ -59,18 +59,15 @@ describe.each(BACKENDS)('on %s', (backend) => {
     const butter = { slug: 'butter-heart', name: 'Butter Heart', kind: 'houseMix', figures }
     const part = (ingredient: string, amount = 100) => ({ ingredient, amount })
     expect(
-      (await put({ ...butter, recipe: { by: 'weight', components: [part('sugar-syrup')], isEmulsion: true } } as never))
-        .status,
+      (await put({ ...butter, recipe: { by: 'weight', components: [part('sugar-syrup')], isEmulsion: true } })).status,
     ).toBe(200)
     const closedMix = { ...butter, slug: 'closed-mix', name: 'Closed Mix', isSealed: true }
     expect(
-      (await put({ ...closedMix, recipe: { by: 'weight', components: [part('butter-heart', 271.8281)] } } as never))
-        .status,
+      (await put({ ...closedMix, recipe: { by: 'weight', components: [part('butter-heart', 271.8281)] } })).status,
     ).toBe(200)
     const open = { ...butter, slug: 'open-mix', name: 'Open Mix' }
     expect(
-      (await put({ ...open, recipe: { by: 'weight', components: [part('code-name'), part('sugar-syrup')] } } as never))
-        .status,
+      (await put({ ...open, recipe: { by: 'weight', components: [part('code-name'), part('sugar-syrup')] } })).status,
     ).toBe(200)
     const pours = ['code-name', 'open-mix', 'closed-mix', 'lime-juice'].map((ingredient) => ({
       ingredient,
@@ -238,6 +235,20 @@ describe.each(BACKENDS)('on %s', (backend) => {
       expect(status).toBeLessThan(500)
       expectNoSecret(path, JSON.stringify(answer))
     }
+  })
+
+  it('knows a role by its cookie, too: a link that a browser opens sends no header', async () => {
+    const cookie = { cookie: 'conch-role=bartender; conch-name=Bartender' }
+    expect((await server.get('/api/export', cookie)).status).toBe(403)
+    expect((await server.get('/api/audit', cookie)).status).toBe(403)
+    expectNoSecret('/api/house', (await server.file('/api/house', cookie)).text)
+    // Only for reading: what is written says its role itself.
+    const house = (await server.get<House>('/api/house')).body
+    const lime = house.ingredients.find((i) => i.slug === 'lime-juice')
+    const body = { document: lime, revision: house.revisions.ingredients['lime-juice'] }
+    expect((await server.send('PUT', '/api/ingredients/lime-juice', body, cookie)).status).toBe(200)
+    const both = { ...cookie, 'conch-role': 'manager' }
+    expect((await server.get('/api/export', both)).status).toBe(200)
   })
 
   it('leaves what is needed to pour, to weigh and to warn', async () => {

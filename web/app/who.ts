@@ -9,9 +9,20 @@ export interface Who {
 }
 
 const KEY = 'conch:who'
+const A_YEAR_S = 31_536_000
 const listeners = new Set<() => void>()
 let current: Who = readStored<Who>(KEY) ?? { role: 'manager', name: ROLES.manager }
 if (!Object.hasOwn(ROLES, current.role)) current = { role: 'manager', name: ROLES.manager }
+
+/** For what the browser opens by itself, a label or a copy of the house: no header can be sent with a link. */
+function tellBrowser({ role, name }: Who): void {
+  const said = { 'conch-role': role, 'conch-name': name }
+  for (const [key, value] of Object.entries(said)) {
+    // biome-ignore lint/suspicious/noDocumentCookie: what replaces it is not in every browser yet
+    document.cookie = `${key}=${encodeURIComponent(value)}; path=/; samesite=strict; max-age=${A_YEAR_S}`
+  }
+}
+tellBrowser(current)
 
 export const readWho = (): Who => current
 
@@ -19,6 +30,7 @@ export function setWho(who: Who): void {
   if (who.role !== current.role || who.name !== current.name) forgetSealed()
   current = who
   writeStored(KEY, who)
+  tellBrowser(who)
   for (const listener of listeners) listener()
 }
 

@@ -56,6 +56,7 @@ export function StyleLines({
 }) {
   const shown = STYLE_AXIS_NAMES.filter((a) => target[a] !== undefined || series.some((s) => s.profile[a]))
   if (shown.length === 0) return <p className="text-sm text-soft">Nobody has placed it on a line yet.</p>
+  const hasDistances = series.length === 1 && Object.keys(target).length > 0
   const disagree = series.some((s) => shown.some((a) => isApart(s.profile, a)))
   return (
     <figure>
@@ -72,11 +73,13 @@ export function StyleLines({
         {shown.map((axis) => {
           const { label, low, high } = STYLE_AXES[axis]
           const wanted = target[axis]
+          const only = series.length === 1 ? series[0]?.profile[axis]?.value : undefined
+          const offBy = wanted === undefined || only === undefined ? undefined : only - wanted
           return (
             <div
               key={axis}
               data-axis={axis}
-              className="grid grid-cols-[5.800rem_minmax(0,1fr)] items-center gap-x-3 py-[3px]"
+              className={`grid items-center gap-x-3 py-[3px] ${hasDistances ? 'grid-cols-[5.8rem_minmax(0,1fr)_2.2rem]' : 'grid-cols-[5.8rem_minmax(0,1fr)]'}`}
             >
               <dt className="text-right text-sm leading-none text-soft">{label}</dt>
               <dd>
@@ -125,12 +128,20 @@ export function StyleLines({
                     .join('; ')}
                 </p>
               </dd>
+              {hasDistances && (
+                <dd
+                  className={`text-right text-sm ${offBy !== undefined && Math.abs(offBy) > 1.5 ? 'font-semibold text-mind' : 'text-soft'}`}
+                >
+                  {offBy === undefined ? '' : stepsText(offBy)}
+                </dd>
+              )}
             </div>
           )
         })}
       </dl>
       <figcaption className="caption mt-1">
-        {Object.keys(target).length > 0 && 'band: what is wanted · '}bar: how far the tasters are apart
+        {Object.keys(target).length > 0 && `band: what is wanted${hasDistances ? ', and how many steps off' : ''} · `}
+        bar: how far the tasters are apart
         {disagree && (
           <span className="text-stop">, {DISAGREE_STEPS} steps or more where it is red: taste it again together</span>
         )}
@@ -138,6 +149,10 @@ export function StyleLines({
     </figure>
   )
 }
+
+/** A distance in steps, signed: "+0.6". */
+export const stepsText = (steps: number) =>
+  Math.abs(steps) < 0.05 ? '0' : `${steps < 0 ? '−' : '+'}${Math.abs(steps).toFixed(1)}`
 
 function isApart(profile: StyleProfile, axis: keyof StyleProfile): boolean {
   const r = profile[axis]

@@ -14,11 +14,14 @@ import {
 import { type ReadFigure, readGrams, readPrice, readSize, readStrength, readSugar } from '@conch/core/reading'
 import { useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
+import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { ApiError, api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
 import { houseQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
+import { shortDateText } from '../../graphics/format.ts'
+import { StyleLines } from '../../graphics/StyleLines.tsx'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
@@ -284,6 +287,31 @@ export function IngredientDialog({ ingredient, onClose }: { ingredient: Ingredie
               )}
             </Field>
           </div>
+          <div className="grid gap-x-4 sm:grid-cols-2">
+            <Field label="Made from">
+              {(props) => (
+                <input
+                  {...props}
+                  maxLength={80}
+                  placeholder="molasses"
+                  value={draft.base ?? ''}
+                  onChange={(e) => set({ base: e.target.value || undefined })}
+                />
+              )}
+            </Field>
+            <Field label="Origin">
+              {(props) => (
+                <input
+                  {...props}
+                  maxLength={80}
+                  placeholder="the delta"
+                  value={draft.origin ?? ''}
+                  onChange={(e) => set({ origin: e.target.value || undefined })}
+                />
+              )}
+            </Field>
+          </div>
+          {ingredient && ingredient.figures.abvPct.value > 0 && <Tasted ingredient={ingredient} onLeave={onClose} />}
           {errors.figures && (
             <p role="alert" className="mb-2 text-stop">
               {errors.figures}
@@ -338,5 +366,24 @@ export function IngredientDialog({ ingredient, onClose }: { ingredient: Ingredie
         <DialogButtons close="Close" onClose={onClose} main={mayEdit ? 'Save' : undefined} />
       </form>
     </Dialog>
+  )
+}
+
+/** Where the house's tasters put it, who they were, and the way to the glass. */
+function Tasted({ ingredient, onLeave }: { ingredient: Ingredient; onLeave: () => void }) {
+  const { book, house } = useHouse()
+  const profile = book.profiles?.[ingredient.slug]
+  const flights = house.flights.filter((f) => f.document.scores.some((s) => s.ingredient === ingredient.slug))
+  const words = flights.map((f) => `${f.by}, ${shortDateText(f.on)}`)
+  return (
+    <section aria-label="What it tastes like" className="mb-3 border-t border-hair pt-2">
+      {profile && <StyleLines series={[{ label: ingredient.name, profile }]} />}
+      <p className="mt-1 flex flex-wrap items-baseline gap-x-3 text-sm text-soft">
+        <span>{words.length > 0 ? `tasted by ${words.join('; ')}` : 'nobody has tasted it side by side yet'}</span>
+        <Link className="underline" to={`/flight?with=${ingredient.slug}`} onClick={onLeave}>
+          taste it beside another
+        </Link>
+      </p>
+    </section>
   )
 }

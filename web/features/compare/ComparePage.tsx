@@ -22,10 +22,19 @@ const ScatterMap = lazy(() => import('../../graphics/ScatterMap.tsx'))
 const AXES = {
   taste: { words: 'sweet against sour', x: 'sweet', y: 'sour', size: 'strength' },
   strength: { words: 'strength against sweet', x: 'strength', y: 'sweet', size: 'volume' },
+  base: { words: 'weight against ester funk of the base', x: 'weight', y: 'funk', size: 'oak' },
 } as const
 type Axes = keyof typeof AXES
 
-const UNITS = { sweet: 'g sugar/100 ml', sour: 'g acid/100 ml', strength: '% ABV', volume: 'ml' } as const
+const UNITS = {
+  sweet: 'g sugar/100 ml',
+  sour: 'g acid/100 ml',
+  strength: '% ABV',
+  volume: 'ml',
+  weight: 'steps',
+  funk: 'steps',
+  oak: 'steps of wood',
+} as const
 
 /** One thing among those compared, with the figures of its chart. */
 interface Compared {
@@ -33,7 +42,8 @@ interface Compared {
   name: string
   href: string
   shape: ScatterPoint['shape']
-  figures: Record<keyof typeof UNITS, number>
+  /** What is not known is not in the chart. */
+  figures: Partial<Record<keyof typeof UNITS, number>>
   profile: StyleProfile
   glass:
     | {
@@ -82,6 +92,7 @@ export function ComparePage() {
       const p = answer.result.predictions
       const glass = bySlug(book.glasses, glassAt(v.document, well.slug))
       const profile = v.document.glassProfile ?? glass?.profile
+      const base = baseProfile(v.document, book, well.slug)
       return [
         {
           ...v,
@@ -91,8 +102,9 @@ export function ComparePage() {
             sour: p.sourGPer100Ml?.value ?? 0,
             strength: p.strengthPct?.value ?? 0,
             volume: p.volumeMl?.value ?? 0,
+            ...styleFigures(base),
           },
-          profile: baseProfile(v.document, book, well.slug),
+          profile: base,
           glass: profile && { answer, vessel: { profile, stemMm: glass?.stemMm ?? 0 } },
         },
       ]
@@ -104,14 +116,12 @@ export function ComparePage() {
     ...things.map((i) => ({ id: thingId(i.slug), name: i.name, group: i.kind === 'blend' ? 'Blends' : 'Back bar' })),
   ].filter((o) => !ids.includes(o.id))
   const { x, y, size } = AXES[axes]
-  const points: ScatterPoint[] = compared.map(({ id, name, shape, figures }) => ({
-    id,
-    name,
-    shape,
-    x: figures[x],
-    y: figures[y],
-    size: figures[size],
-  }))
+  const points: ScatterPoint[] = compared.flatMap(({ id, name, shape, figures: f }) => {
+    const [atX, atY, atSize] = [f[x], f[y], f[size]]
+    return atX === undefined || atY === undefined || atSize === undefined
+      ? []
+      : [{ id, name, shape, x: atX, y: atY, size: atSize }]
+  })
   const pair = picked.flatMap((id) => compared.find((c) => c.id === id) ?? [])
   return (
     <div className="px-4 pt-4 pb-10">
@@ -201,6 +211,12 @@ export function ComparePage() {
   )
 }
 
+const styleFigures = ({ weight, funk, oak }: StyleProfile): Compared['figures'] => ({
+  ...(weight ? { weight: weight.value } : {}),
+  ...(funk ? { funk: funk.value } : {}),
+  ...(oak ? { oak: oak.value } : {}),
+})
+
 function comparedThing(i: Ingredient, profile: StyleProfile | undefined): Compared {
   const f = i.figures
   return {
@@ -213,6 +229,7 @@ function comparedThing(i: Ingredient, profile: StyleProfile | undefined): Compar
       sour: f.acidGPer100Ml.value,
       strength: f.abvPct.value,
       volume: i.size ?? 700,
+      ...styleFigures(profile ?? {}),
     },
     profile: profile ?? {},
     glass: undefined,
@@ -274,7 +291,7 @@ function SideBySide({ two }: { two: readonly Compared[] }) {
                   </th>
                   {two.map((c) => (
                     <td key={c.id}>
-                      {c.figures[key].toFixed(key === 'sour' ? 2 : 1)} {UNITS[key]}
+                      {c.figures[key]?.toFixed(key === 'sour' ? 2 : 1)} {UNITS[key]}
                     </td>
                   ))}
                 </tr>

@@ -1,7 +1,7 @@
 import type { DrinkDocument, PourLine } from '@conch/core/drink'
 import { bySlug, type HouseBook, isWeighed } from '@conch/core/house'
 import { amountText, type LineFlag, type ReadLine, readLine } from '@conch/core/measure'
-import { flagUnusual, matchIngredient, sureMatch, swappedWith, type Usual } from '@conch/core/reading'
+import { flagUnusual, matchIngredient, matchSlot, sureMatch, swappedWith, type Usual } from '@conch/core/reading'
 import { useState } from 'react'
 import { useFruitMl } from '../../shelf/useFruitMl.ts'
 
@@ -35,19 +35,21 @@ export function TypedLine({ book, onPour }: TypedLineProps) {
   const shelf = book.ingredients.filter((i) => !isWeighed(i.kind))
   const matches = read ? matchIngredient(read.words, shelf) : []
   const sure = sureMatch(matches)
-  const add = (slug: string) => {
+  const slots = read ? matchSlot(read.words, book.slots ?? []) : []
+  const sureSlot = sure ? undefined : sureMatch(slots)
+  const add = (what: { ingredient: string } | { slot: string }) => {
     if (!read?.amount) return
-    onPour({ ingredient: slug, amount: { ...read.amount, asWritten: text.trim().slice(0, 60) }, into: 'tin' })
+    onPour({ ...what, amount: { ...read.amount, asWritten: text.trim().slice(0, 60) }, into: 'tin' })
     setText('')
   }
   const hint = () => {
     if (!read) return undefined
     if (!read.amount) return read.words.length > 2 ? (read.flags[0]?.text ?? '') : ''
-    const name = bySlug(book.ingredients, sure)?.name
+    const name = bySlug(book.ingredients, sure)?.name ?? bySlug(book.slots ?? [], sureSlot)?.name
     const flags = sure ? [...read.flags] : []
     const what = name
       ? `${amountText(read.amount)} ${name}: press Enter`
-      : matches.length > 0
+      : matches.length + slots.length > 0
         ? 'which one?'
         : `nothing on the back bar is called “${read.words}”`
     return [what, ...flags.map((f) => f.text)].join(' · ')
@@ -62,16 +64,32 @@ export function TypedLine({ book, onPour }: TypedLineProps) {
         onChange={(e) => setText(e.target.value)}
         onKeyDown={(e) => {
           if (e.key === 'Escape') setText('')
-          if (e.key === 'Enter' && sure) add(sure)
+          if (e.key === 'Enter' && sure) add({ ingredient: sure })
+          if (e.key === 'Enter' && sureSlot) add({ slot: sureSlot })
         }}
       />
       {read && (
         <span role="status" className="ml-2 text-sm text-soft">
           {hint()}
-          {!sure && read.amount && (
+          {!sure && !sureSlot && read.amount && (
             <span className="ml-2 inline-flex flex-wrap gap-1">
+              {slots.slice(0, 2).map((m) => (
+                <button
+                  key={m.slug}
+                  type="button"
+                  className="act min-h-8 text-sm text-ink italic"
+                  onClick={() => add({ slot: m.slug })}
+                >
+                  {bySlug(book.slots ?? [], m.slug)?.name}
+                </button>
+              ))}
               {matches.slice(0, 4).map((m) => (
-                <button key={m.slug} type="button" className="act min-h-8 text-sm text-ink" onClick={() => add(m.slug)}>
+                <button
+                  key={m.slug}
+                  type="button"
+                  className="act min-h-8 text-sm text-ink"
+                  onClick={() => add({ ingredient: m.slug })}
+                >
                   {bySlug(book.ingredients, m.slug)?.name}
                 </button>
               ))}

@@ -1,5 +1,5 @@
 import type { Drink } from '@conch/contract'
-import type { DrinkDocument, PourLine } from '@conch/core/drink'
+import { type DrinkDocument, type PourLine, withSeconds } from '@conch/core/drink'
 import { useEffect, useRef } from 'react'
 import { useLocation, useNavigate } from 'react-router'
 import { toast } from 'sonner'
@@ -11,16 +11,22 @@ export interface ReplaceLine {
   /** What the line poured when it was asked for: it may have moved meanwhile. */
   was: Pick<PourLine, 'ingredient' | 'slot'>
   lines: PourLine[]
+  /** That hold the strength with them, at one well. */
+  seconds?: { well: string; durationS: number }
 }
 
 const isSame = (line: PourLine | undefined, was: ReplaceLine['was']) =>
   line !== undefined && line.ingredient === was.ingredient && line.slot === was.slot
 
 /** A spec with some lines in place of one; undefined when that line is not there any more. */
-export function withLines(document: DrinkDocument, { index, was, lines }: ReplaceLine): DrinkDocument | undefined {
+export function withLines(
+  document: DrinkDocument,
+  { index, was, lines, seconds }: ReplaceLine,
+): DrinkDocument | undefined {
   const at = isSame(document.pours[index], was) ? index : document.pours.findIndex((p) => isSame(p, was))
   if (at < 0) return undefined
-  return { ...document, pours: [...document.pours.slice(0, at), ...lines, ...document.pours.slice(at + 1)] }
+  const next = { ...document, pours: [...document.pours.slice(0, at), ...lines, ...document.pours.slice(at + 1)] }
+  return seconds ? withSeconds(next, seconds.well, seconds.durationS) : next
 }
 
 /** Pours what was found elsewhere: in the draft where there is one, else in a new draft of the open version. */

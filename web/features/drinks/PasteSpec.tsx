@@ -14,7 +14,7 @@ import { useFruitMl } from '../../shelf/useFruitMl.ts'
 import { useUsual } from '../../shelf/useUsual.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { Field } from '../../ui/Field.tsx'
-import { type Answer, type Answers, ingredientOf, openQuestions, toDocument } from './pastedDrink.ts'
+import { type Answer, type Answers, openQuestions, pouredOf, toDocument } from './pastedDrink.ts'
 
 const EXAMPLE = `Harbour Bell
 1 1/2 oz gold rum
@@ -150,10 +150,12 @@ function ReadRow({
   onAnswer: (change: Answer) => void
 }) {
   const { book } = useHouse()
-  const chosen = ingredientOf(line, answer)
+  const chosen = pouredOf(line, answer)
+  const slug = chosen && 'ingredient' in chosen ? chosen.ingredient : undefined
+  const slot = chosen && 'slot' in chosen ? bySlug(book.slots ?? [], chosen.slot) : undefined
   const amount: Amount | undefined = answer?.amount ?? line.amount
   const ml = amount && volumeMlOfAmount(amount, book.settings.kit)
-  const ingredient = chosen ? bySlug(book.ingredients, chosen) : undefined
+  const ingredient = bySlug(book.ingredients, slug)
   const asks = chosen === undefined || !amount
   // What is usual is asked of what stands there now, not of what was read at first.
   const now: SpecLine = {
@@ -161,7 +163,7 @@ function ReadRow({
     amount,
     flags: line.flags.filter((f) => f.code !== 'unusual' && !(f.likely && isSameAmount(f.likely, answer?.amount))),
   }
-  if (chosen) flagUnusual(now, chosen, serves, { book, usual })
+  if (slug) flagUnusual(now, slug, serves, { book, usual })
   const flags = chosen === null ? [] : now.flags
   return (
     <li className={`border-b border-hair/60 py-1.5 ${asks ? 'bg-shoal' : ''}`}>
@@ -173,32 +175,47 @@ function ReadRow({
           {amount && amount.unit !== 'ml' && ml !== undefined && mlText(ml)}
         </span>
         <span className="min-w-40 flex-1">
-          <IngredientPicker ingredients={book.ingredients} onPick={(slug) => onAnswer({ ingredient: slug })}>
+          <IngredientPicker
+            ingredients={book.ingredients}
+            slots={book.slots ?? []}
+            onPick={(ingredient) => onAnswer({ what: { ingredient } })}
+            onPickSlot={(s) => onAnswer({ what: { slot: s } })}
+          >
             <button
               type="button"
-              className={`border-b border-dashed border-hair text-left hover:bg-shallow ${ingredient ? '' : 'text-mind'}`}
+              className={`border-b border-dashed border-hair text-left hover:bg-shallow ${ingredient || slot ? '' : 'text-mind'} ${slot ? 'italic' : ''}`}
             >
-              {ingredient?.name ?? (chosen === null ? 'left out' : `what is “${line.words}”?`)}
+              {ingredient?.name ?? slot?.name ?? (chosen === null ? 'left out' : `what is “${line.words}”?`)}
             </button>
           </IngredientPicker>
         </span>
         <button
           type="button"
           className="act act-quiet text-sm text-soft"
-          onClick={() => onAnswer({ ingredient: chosen === null ? (line.sure as string) : null })}
+          onClick={() => onAnswer({ what: chosen === null ? (pouredOf(line, undefined) as undefined) : null })}
         >
           {chosen === null ? 'take it in' : 'leave it out'}
         </button>
       </div>
       <p className="caption pl-[10.500rem]">as written: {line.asWritten}</p>
-      {chosen === undefined && line.matches.length > 0 && (
+      {chosen === undefined && line.matches.length + line.slots.length > 0 && (
         <p className="flex flex-wrap items-center gap-1 pl-[10.500rem] text-sm">
+          {line.slots.slice(0, 2).map((m) => (
+            <button
+              key={m.slug}
+              type="button"
+              className="act min-h-8 text-sm italic"
+              onClick={() => onAnswer({ what: { slot: m.slug } })}
+            >
+              {bySlug(book.slots ?? [], m.slug)?.name}
+            </button>
+          ))}
           {line.matches.slice(0, 4).map((m) => (
             <button
               key={m.slug}
               type="button"
               className="act min-h-8 text-sm"
-              onClick={() => onAnswer({ ingredient: m.slug })}
+              onClick={() => onAnswer({ what: { ingredient: m.slug } })}
             >
               {bySlug(book.ingredients, m.slug)?.name}
             </button>

@@ -6,35 +6,40 @@ import type { ReadSpec, SpecLine } from '@conch/core/reading'
 
 /** What a person answered about a line. */
 export interface Answer {
-  /** Slug; null: leave the line out. */
-  ingredient?: string | null
+  /** A bottle or a slot; null: leave the line out. */
+  what?: Poured | null
   /** Taken instead of what was read. */
   amount?: Amount
 }
 
+/** What a line pours: this bottle, or whatever fills a slot. */
+export type Poured = { ingredient: string } | { slot: string }
+
 export type Answers = Readonly<Record<number, Answer>>
 
 /** What a line pours as it stands: undefined while it asks, null when it is left out. */
-export function ingredientOf(line: SpecLine, answer: Answer | undefined): string | null | undefined {
-  return answer?.ingredient === undefined ? line.sure : answer.ingredient
+export function pouredOf(line: SpecLine, answer: Answer | undefined): Poured | null | undefined {
+  if (answer?.what !== undefined) return answer.what
+  if (line.sure) return { ingredient: line.sure }
+  return line.sureSlot ? { slot: line.sureSlot } : undefined
 }
 
 /** Lines that still ask: what they are, or how much. */
 export function openQuestions(spec: ReadSpec, answers: Answers): number[] {
   return spec.lines.flatMap((line, i) => {
-    const ingredient = ingredientOf(line, answers[i])
-    if (ingredient === null) return []
-    return ingredient === undefined || !(answers[i]?.amount ?? line.amount) ? [i] : []
+    const what = pouredOf(line, answers[i])
+    if (what === null) return []
+    return what === undefined || !(answers[i]?.amount ?? line.amount) ? [i] : []
   })
 }
 
 /** The drink that begins as this, or undefined when nothing of it is poured. Every line keeps its words. */
 export function toDocument(spec: ReadSpec, name: string, answers: Answers): DrinkDocument | undefined {
   const pours = spec.lines.flatMap((line, i): DrinkDocument['pours'] => {
-    const ingredient = ingredientOf(line, answers[i])
+    const what = pouredOf(line, answers[i])
     const amount = answers[i]?.amount ?? line.amount
-    if (!ingredient || !amount) return []
-    return [{ ingredient, amount: { ...amount, asWritten: line.asWritten.slice(0, 60) }, into: 'tin' }]
+    if (!what || !amount) return []
+    return [{ ...what, amount: { ...amount, asWritten: line.asWritten.slice(0, 60) }, into: 'tin' }]
   })
   if (pours.length === 0) return undefined
   const note = spec.notes.join('\n').slice(0, 2000)

@@ -1,29 +1,35 @@
 import { type DrinkDocument, MEASURES, type MeasureName, standingOf } from '@conch/core/drink'
-import type { StandInAnswer } from '@conch/core/standin'
+import type { StandInEffect, StandInEffectResult } from '@conch/core/standin'
 import { useHouse } from '../../app/house.tsx'
 import { bareMeasureText } from '../../graphics/format.ts'
-import { useStandInEffect } from '../../workers/compute.ts'
 
 const SHOWN: MeasureName[] = ['strengthPct', 'sweetGPer100Ml', 'sourGPer100Ml', 'dilutionPct', 'volumeMl']
+
+/** A hand and a clock, s. */
+const HAND_S = 0.25
+
+/** The seconds to write down, as a hand can keep them; undefined where they stay or cannot help. */
+export function correctedSeconds({ corrected, durationS }: StandInEffect): number | undefined {
+  if (corrected.outcome !== 'reached' || durationS === undefined) return undefined
+  const seconds = Math.max(HAND_S, Math.round(corrected.durationS / HAND_S) * HAND_S)
+  return Math.abs(seconds - durationS) < HAND_S / 2 ? undefined : seconds
+}
 
 /** What a stand-in does to the drink at this well, and the seconds that bring its strength back. */
 export function InTheGlass({
   document,
-  index,
-  answer,
+  result,
+  seconds,
 }: {
   document: DrinkDocument
-  index: number
-  answer: StandInAnswer
+  result: StandInEffectResult
+  seconds: number | undefined
 }) {
-  const { book, well } = useHouse()
-  const result = useStandInEffect(book, document, index, answer, well.slug)
-  if (!result) return null
+  const { well } = useHouse()
   if (!result.ok) return <p className="mt-3 text-sm text-stop">{result.reason}</p>
   const { before, after, corrected, durationS } = result.effect
   const then = corrected.outcome === 'reached' ? corrected.predictions : undefined
-  const isMoved =
-    corrected.outcome === 'reached' && durationS !== undefined && Math.abs(corrected.durationS - durationS) >= 0.05
+  const isMoved = seconds !== undefined && corrected.outcome === 'reached'
   return (
     <section aria-label="In the glass" className="mt-4 border-t border-hair pt-2">
       <h2 className="text-base">
@@ -35,7 +41,7 @@ export function InTheGlass({
             <th />
             <th className="font-normal">as it was</th>
             <th className="font-normal">with this</th>
-            {isMoved && <th className="font-normal">and {corrected.durationS.toFixed(1)} s</th>}
+            {isMoved && <th className="font-normal">and {seconds} s</th>}
           </tr>
         </thead>
         <tbody>

@@ -1,6 +1,8 @@
 import { DEFAULT_LIMIT_PER_LINE, DEFAULT_LIMIT_STEPS, type StandInDistance } from '@conch/core/standin'
 import { STYLE_AXES, type StyleAxis } from '@conch/core/style'
 
+import { stepsText } from '../../graphics/StyleLines.tsx'
+
 /** Where it is furthest off, in words: "funk +2.1". */
 export function worstLine(distance: StandInDistance): { label: string; steps: number } | undefined {
   const lines: [string, number][] = [
@@ -16,8 +18,6 @@ export function worstLine(distance: StandInDistance): { label: string; steps: nu
   return worst && Math.abs(worst[1]) >= 0.05 ? { label: worst[0], steps: worst[1] } : undefined
 }
 
-export const signedSteps = (steps: number) => `${steps < 0 ? '−' : '+'}${Math.abs(steps).toFixed(1)}`
-
 /** How near something lands, in steps, and where it is furthest off. */
 export function NearWords({ distance }: { distance: StandInDistance }) {
   const worst = worstLine(distance)
@@ -27,7 +27,7 @@ export function NearWords({ distance }: { distance: StandInDistance }) {
       <b className="font-semibold">{distance.steps.toFixed(1)} steps off</b>
       {worst && (
         <span className={isFar ? '' : 'text-soft'}>
-          , most in {worst.label} {signedSteps(worst.steps)}
+          , most in {worst.label} {stepsText(worst.steps)}
         </span>
       )}
     </span>

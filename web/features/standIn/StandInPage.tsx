@@ -1,5 +1,5 @@
 import { mayDo } from '@conch/contract'
-import { glassFor, type PourLine } from '@conch/core/drink'
+import type { PourLine } from '@conch/core/drink'
 import { bySlug } from '@conch/core/house'
 import { pourGrid, usualMeasures, volumeMlOfAmount } from '@conch/core/measure'
 import {
@@ -15,20 +15,23 @@ import {
   standInLines,
   targetOf,
 } from '@conch/core/standin'
-import { useQuery } from '@tanstack/react-query'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { Link, useNavigate, useSearchParams } from 'react-router'
+import { toast } from 'sonner'
+import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
-import { drinkQuery } from '../../app/queries.ts'
+import { drinkQuery, houseQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
 import { moneyText } from '../../graphics/format.ts'
 import { SplitBar } from '../../graphics/SplitBar.tsx'
-import { StyleLines } from '../../graphics/StyleLines.tsx'
+import { StyleLines, stepsText } from '../../graphics/StyleLines.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
-import { useStandIns } from '../../workers/compute.ts'
+import { useStandInEffect, useStandIns } from '../../workers/compute.ts'
 import { NewBlend } from '../blends/NewBlend.tsx'
-import { InTheGlass } from './InTheGlass.tsx'
+import type { ReplaceLine } from '../drink/useStandInLine.ts'
+import { correctedSeconds, InTheGlass } from './InTheGlass.tsx'
 import { NearWords } from './NearWords.tsx'
 
 /** The spec line that somebody came from. */
@@ -69,9 +72,10 @@ const COUNT_WORDS = ['one bottle', 'two bottles', 'three bottles']
 
 /** The nearest answers of the shelf to what is missing, and what the one looked at does to the drink. */
 function Search({ missing, line }: { missing: Missing; line: AskedLine | undefined }) {
-  const { book } = useHouse()
+  const { book, house, well } = useHouse()
   const who = useWho()
   const navigate = useNavigate()
+  const queryClient = useQueryClient()
   const drink = useQuery({ ...drinkQuery(line?.drink ?? ''), enabled: line !== undefined }).data
   const version = drink?.versions.find((v) => v.number === line?.version) ?? drink?.versions.at(-1)
   const document = line?.version === 'draft' ? drink?.draft?.document : version?.document
@@ -83,10 +87,15 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
   const volumeMl = typedMl ?? askedMl ?? 2 * kit.ounceMl
   const [stepMl, setStepMl] = useState(kit.ounceMl / 4)
   const sweet = isSweetened(missing)
-  const [weights, setWeights] = useState<StandInWeights>(sweet ? SWEET_WEIGHTS : SPIRIT_WEIGHTS)
-  const [limitSteps, setLimit] = useState(DEFAULT_LIMIT_STEPS)
+  const own = book.settings.standIn
+  const usual: StandInWeights = (sweet ? own?.sweetWeights : own?.weights) ?? (sweet ? SWEET_WEIGHTS : SPIRIT_WEIGHTS)
+  const usualLimit = own?.limitSteps ?? DEFAULT_LIMIT_STEPS
+  const [weights, setWeights] = useState(usual)
+  const [limitSteps, setLimit] = useState(usualLimit)
   const refused = refusedFor(missing, book.slots ?? [])
-  const [without, setWithout] = useState<ReadonlySet<string>>(() => new Set(refused.map((r) => r.slug)))
+  const [without, setWithout] = useState<ReadonlySet<string>>(
+    () => new Set([...refused.map((r) => r.slug), ...(own?.without ?? [])]),
+  )
   const bottles = standInBottles(missing, book, without)
   const target = targetOf(missing, book)
   const units = Math.max(1, Math.round(volumeMl / stepMl))
@@ -96,6 +105,23 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
   const pourable = Array.from({ length: units }, (_, i) => (i + 1) * stepMl).filter(
     (ml) => ml > most || grid.some((g) => Math.abs(g.volumeMl - ml) < 0.05),
   )
+  const notTonight = [...without].filter((slug) => !refused.some((r) => r.slug === slug))
+  const isOwn =
+    JSON.stringify([weights, limitSteps, notTonight]) === JSON.stringify([usual, usualLimit, own?.without ?? []])
+  const keepAsOwn = async () => {
+    const standIn = {
+      ...own,
+      ...(sweet ? { sweetWeights: weights } : { weights }),
+      limitSteps,
+      without: notTonight,
+    }
+    await api.put('/api/house/settings', {
+      document: { ...house.settings, standIn },
+      revision: house.revisions.settings,
+    })
+    await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+    toast('The house weighs stand-ins like this from now on.')
+  }
   const isClosed = 'ingredient' in missing && missing.ingredient.closed !== undefined
   const result = useStandIns(
     book,
@@ -114,13 +140,18 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
     if (chosen && result && !answers.some((a) => keyOf(a) === chosen)) setChosen(undefined)
   }, [chosen, result, answers])
   const lines = shown && asked && standInLines(asked, shown, kit.ounceMl)
+  const effect = useStandInEffect(book, line && document, line?.index ?? 0, shown, well.slug)
+  const seconds = effect?.ok ? correctedSeconds(effect.effect) : undefined
   const put = (pours: PourLine[]) => {
     if (!line || !asked) return
-    navigate(`/drinks/${line.drink}${line.version === undefined ? '' : `?v=${line.version}`}`, {
-      state: {
-        replaceLine: { index: line.index, was: { ingredient: asked.ingredient, slot: asked.slot }, lines: pours },
-      },
-    })
+    const replaceLine: ReplaceLine = {
+      index: line.index,
+      was: { ingredient: asked.ingredient, slot: asked.slot },
+      lines: pours,
+      ...(seconds === undefined ? {} : { seconds: { well: well.slug, durationS: seconds } }),
+    }
+    const page = line.version === undefined ? '' : `?v=${line.version}`
+    navigate(`/drinks/${line.drink}${page}`, { state: { replaceLine } })
   }
   if (isClosed)
     return (
@@ -199,22 +230,31 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
             {refused.map((r) => `${bySlug(book.ingredients, r.slug)?.name ?? r.slug} (${r.reason})`).join('; ')}
           </p>
         )}
-        {without.size > refused.length && (
+        {notTonight.length > 0 && (
           <p className="flex flex-wrap items-baseline gap-1 text-sm">
-            <span className="text-soft">not tonight:</span>
-            {[...without]
-              .filter((slug) => !refused.some((r) => r.slug === slug))
-              .map((slug) => (
-                <button
-                  key={slug}
-                  type="button"
-                  className="act min-h-8 text-sm line-through"
-                  title="take it in again"
-                  onClick={() => setWithout(new Set([...without].filter((s) => s !== slug)))}
-                >
-                  {bySlug(book.ingredients, slug)?.name ?? slug}
-                </button>
-              ))}
+            <span className="text-soft">without:</span>
+            {notTonight.map((slug) => (
+              <button
+                key={slug}
+                type="button"
+                className="act min-h-8 text-sm line-through"
+                title="take it in again"
+                onClick={() => setWithout(new Set([...without].filter((s) => s !== slug)))}
+              >
+                {bySlug(book.ingredients, slug)?.name ?? slug}
+              </button>
+            ))}
+          </p>
+        )}
+        {!isOwn && mayDo(who.role, 'editHouse') && (
+          <p className="no-print text-sm">
+            <button
+              type="button"
+              className="act act-quiet text-sm text-soft"
+              onClick={() => keepAsOwn().catch((e: Error) => toast.error(e.message))}
+            >
+              Weigh it like this from now on, and leave those out
+            </button>
           </p>
         )}
         {!result && <Loading what="the nearest bottles" />}
@@ -256,6 +296,7 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
               {lines && mayDo(who.role, 'saveDraft') && (
                 <button type="button" className="act act-main" onClick={() => put(lines)}>
                   Pour it in {drink?.name}
+                  {seconds !== undefined && `, ${seconds} s at the ${well.name}`}
                 </button>
               )}
               {shown.parts.length > 1 && mayDo(who.role, 'editHouse') && (
@@ -327,9 +368,7 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
           series={shown ? [{ label: shown.parts.map((p) => p.name).join(' and '), profile: exactly(shown.style) }] : []}
         />
         {shown && <Distances answer={shown} />}
-        {shown && document && line && glassFor(document, book).ok && (
-          <InTheGlass {...{ document, index: line.index, answer: shown }} />
-        )}
+        {document && effect && <InTheGlass document={document} result={effect} seconds={seconds} />}
       </aside>
       {isNaming && shown && (
         <NewBlend
@@ -395,11 +434,7 @@ function Distances({ answer }: { answer: StandInAnswer }) {
               key={label}
               className={`text-center ${steps !== undefined && Math.abs(steps) > 1 ? 'font-semibold text-mind' : ''}`}
             >
-              {steps === undefined
-                ? '·'
-                : Math.abs(steps) < 0.05
-                  ? '0'
-                  : `${steps < 0 ? '−' : '+'}${Math.abs(steps).toFixed(1)}`}
+              {steps === undefined ? '·' : stepsText(steps)}
             </td>
           ))}
         </tr>

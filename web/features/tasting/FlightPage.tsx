@@ -30,7 +30,11 @@ export function FlightPage() {
   const [flight, setFlight] = useState<FlightInMaking>(() => {
     const asked = (search.get('with') ?? '').split(',').filter((s) => bySlug(house.ingredients, s))
     const kept = readStored<FlightInMaking>(KEY)
-    if (kept && kept.bottles.length > 0) return kept
+    if (kept && kept.bottles.length > 0) {
+      // What is half placed is not lost: the newcomer is put beside it.
+      const more = asked.filter((s) => !kept.bottles.some((b) => b.slug === s)).map((slug) => ({ slug, style: {} }))
+      return { ...kept, bottles: [...kept.bottles, ...more].slice(0, MOST_IN_A_FLIGHT) }
+    }
     return { bottles: asked.slice(0, MOST_IN_A_FLIGHT).map((slug) => ({ slug, style: {} })), note: '' }
   })
   const [active, setActive] = useState(0)

@@ -8,10 +8,10 @@ test('the next edition is planned: order, chapters, versions, what leaves and wh
   await page.goto(`${demo.url}/next`)
   const plan = page.getByRole('region', { name: 'The plan' })
   const changes = page.getByRole('region', { name: 'What it changes' })
-  await expect(changes.getByText('Nothing would change')).toBeVisible()
+  await expect(changes.getByRole('listitem').filter({ hasText: 'Ember Customs' })).toContainText('new')
 
   await plan.getByRole('button', { name: 'Black Buoy up' }).click()
-  await expect(plan.getByRole('link').nth(7)).toHaveText('Black Buoy')
+  await expect(plan.getByRole('link').nth(8)).toHaveText('Black Buoy')
   await plan.getByLabel('Chapter of Black Buoy').selectOption('Slow hands')
   await expect(changes.getByText('moves from Shaken to Slow hands')).toBeVisible()
 
@@ -32,6 +32,13 @@ test('the next edition is planned: order, chapters, versions, what leaves and wh
   await plan.getByLabel('Chapter of Tide Clerk').selectOption('Shaken')
   await plan.getByRole('button', { name: 'Leave it out' }).click()
   await expect(plan.getByLabel('Name of chapter 4')).toHaveCount(0)
+
+  await page.getByRole('button', { name: 'Publish …' }).click()
+  await page.getByLabel('Name', { exact: true }).fill('This winter')
+  await page.getByRole('dialog').getByRole('button', { name: 'Publish' }).click()
+  await expect(page.getByText(/This winter, since/)).toBeVisible()
+  await page.getByRole('link', { name: 'Next edition' }).click()
+  await expect(changes.getByText('Nothing would change')).toBeVisible()
 })
 
 test('a bottle: figures that cannot be are refused, a renamed one is found by its old name', async ({ demo, page }) => {
@@ -95,7 +102,7 @@ test('a float, a second thought and a dropped draft', async ({ demo, page }) => 
   const poured = await figure(page, 'strengthPct')
   await page.getByRole('button', { name: 'Change', exact: true }).click()
   await page.getByRole('button', { name: 'Add a pour' }).click()
-  await page.getByPlaceholder('rum, lime, syrup …').fill('overproof')
+  await page.getByPlaceholder('rum, lime, syrup …').fill('brackwater')
   await page.keyboard.press('Enter')
   await page.getByRole('button', { name: 'More for Brackwater Heavy Overproof' }).click()
   await page.getByRole('menuitem', { name: /float/i }).click()

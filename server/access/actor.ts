@@ -18,12 +18,12 @@ export function readActor(
   header: (name: string) => string | undefined,
   cookie: (name: string) => string | undefined = () => undefined,
 ): Actor {
-  const said = header('conch-role') === undefined ? cookie : header
-  const role = said('conch-role') ?? 'manager'
+  const role = header('conch-role') ?? cookie('conch-role') ?? 'manager'
   if (!Object.hasOwn(ROLES, role)) {
     throw new Refusal('notAllowed', `“${role.slice(0, 40)}” is no role; use ${Object.keys(ROLES).join(', ')}`)
   }
-  const given = said('conch-name')
+  // A role in the header comes with its own name or with none: the cookie's may be another person's.
+  const given = header('conch-name') ?? (header('conch-role') === undefined ? cookie('conch-name') : undefined)
   // Header values are Latin-1 on the wire; the name is sent percent-encoded.
   const name = given === undefined ? '' : safeDecode(given).trim().slice(0, MOST_NAME)
   return { role: role as Role, name: name || ROLES[role as Role] }

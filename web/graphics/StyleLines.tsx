@@ -56,6 +56,7 @@ export function StyleLines({
 }) {
   const shown = STYLE_AXIS_NAMES.filter((a) => target[a] !== undefined || series.some((s) => s.profile[a]))
   if (shown.length === 0) return <p className="text-sm text-soft">Nobody has placed it on a line yet.</p>
+  const hasSpread = series.some((s) => shown.some((a) => (s.profile[a]?.high ?? 0) > (s.profile[a]?.low ?? 0)))
   const hasDistances = series.length === 1 && Object.keys(target).length > 0
   const disagree = series.some((s) => shown.some((a) => isApart(s.profile, a)))
   return (
@@ -140,8 +141,12 @@ export function StyleLines({
         })}
       </dl>
       <figcaption className="caption mt-1">
-        {Object.keys(target).length > 0 && `band: what is wanted${hasDistances ? ', and how many steps off' : ''} · `}
-        bar: how far the tasters are apart
+        {[
+          Object.keys(target).length > 0 && `band: what is wanted${hasDistances ? ', and how many steps off' : ''}`,
+          hasSpread && 'bar: how far the tasters are apart',
+        ]
+          .filter(Boolean)
+          .join(' · ')}
         {disagree && (
           <span className="text-stop">, {DISAGREE_STEPS} steps or more where it is red: taste it again together</span>
         )}

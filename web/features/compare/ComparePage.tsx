@@ -11,10 +11,10 @@ import { GlassSection } from '../../graphics/GlassSection.tsx'
 import type { ScatterPoint } from '../../graphics/ScatterMap.tsx'
 import { SeriesMark, StyleLines } from '../../graphics/StyleLines.tsx'
 import { placeOf } from '../../shelf/placeOf.ts'
+import { FindOne } from '../../ui/FindOne.tsx'
 import { Loading } from '../../ui/States.tsx'
 import { type GlassAnswer, useGlasses } from '../../workers/compute.ts'
 import { glassAt } from '../drink/edits.ts'
-import { ComparePicker, type Offered } from './ComparePicker.tsx'
 import { baseProfile, drinkId, pickTwo, thingId } from './comparedThings.ts'
 
 const ScatterMap = lazy(() => import('../../graphics/ScatterMap.tsx'))
@@ -111,10 +111,17 @@ export function ComparePage() {
     }),
     ...things.filter((i) => ids.includes(thingId(i.slug))).map((i) => comparedThing(i, book.profiles?.[i.slug])),
   ]
-  const offered: Offered[] = [
-    ...versions.map((v) => ({ id: v.id, name: v.name, group: v.isShown ? 'Drinks' : `Versions of ${v.drink}` })),
-    ...things.map((i) => ({ id: thingId(i.slug), name: i.name, group: i.kind === 'blend' ? 'Blends' : 'Back bar' })),
-  ].filter((o) => !ids.includes(o.id))
+  const isFree = (t: { id: string }) => !ids.includes(t.id)
+  const named = (i: Ingredient) => ({ id: thingId(i.slug), name: i.name })
+  const groups = [
+    { heading: 'Drinks', things: versions.filter((v) => v.isShown) },
+    ...drinks.map((d) => ({
+      heading: `Versions of ${d.name}`,
+      things: versions.filter((v) => !v.isShown && v.drink === d.name),
+    })),
+    { heading: 'Blends', things: things.filter((i) => i.kind === 'blend').map(named) },
+    { heading: 'Back bar', things: things.filter((i) => i.kind !== 'blend').map(named) },
+  ].map(({ heading, things: all }) => ({ heading, things: all.filter(isFree) }))
   const { x, y, size } = AXES[axes]
   const points: ScatterPoint[] = compared.flatMap(({ id, name, shape, figures: f }) => {
     const [atX, atY, atSize] = [f[x], f[y], f[size]]
@@ -144,7 +151,18 @@ export function ComparePage() {
             </option>
           ))}
         </select>
-        <ComparePicker offered={offered} onPick={(id) => show([...ids, id], pickTwo(picked, id))} />
+        <FindOne
+          label="Find something to compare"
+          placeholder="a drink, a version, a blend, a bottle"
+          nothing="Nothing of that name."
+          align="end"
+          groups={groups}
+          onPick={(id) => show([...ids, id], pickTwo(picked, id))}
+        >
+          <button type="button" className="act">
+            Put in …
+          </button>
+        </FindOne>
         {asked && (
           <button type="button" className="act act-quiet" onClick={() => setSearch({}, { replace: true })}>
             All that is poured

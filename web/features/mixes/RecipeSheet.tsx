@@ -15,6 +15,7 @@ import { mlText } from '../../graphics/format.ts'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
 import { placeOf } from '../../shelf/placeOf.ts'
 import { NumberField } from '../../ui/NumberField.tsx'
+import { RowButtons } from '../../ui/RowButtons.tsx'
 
 interface RecipeSheetProps {
   recipe: Recipe
@@ -132,33 +133,12 @@ export function RecipeSheet({ recipe, mix, self, onChange }: RecipeSheetProps) {
                 </td>
                 <td className="text-soft">
                   {!isReadOnly && (
-                    <span className="flex justify-end">
-                      {(
-                        [
-                          ['↑', -1, 'up'],
-                          ['↓', 1, 'down'],
-                        ] as const
-                      ).map(([mark, by, word]) => (
-                        <button
-                          key={word}
-                          type="button"
-                          className="min-h-8 px-1.5 hover:bg-shallow max-sm:min-h-11"
-                          aria-label={`${name} ${word}`}
-                          onClick={() => move(index, by)}
-                        >
-                          {mark}
-                        </button>
-                      ))}
-                      <button
-                        type="button"
-                        className="min-h-8 px-1.5 hover:bg-shallow max-sm:min-h-11"
-                        aria-label={`Leave ${name} out`}
-                        disabled={components.length === 1}
-                        onClick={() => onChange({ components: components.filter((_, i) => i !== index) })}
-                      >
-                        ×
-                      </button>
-                    </span>
+                    <RowButtons
+                      name={name}
+                      mustStay={components.length === 1}
+                      onMove={(by) => move(index, by)}
+                      onLeaveOut={() => onChange({ components: components.filter((_, i) => i !== index) })}
+                    />
                   )}
                 </td>
               </tr>

@@ -15,6 +15,7 @@ import { placeOf } from '../../shelf/placeOf.ts'
 import { useShownDrinks } from '../../shelf/useShownDrinks.ts'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { ReasonDialog } from '../../ui/ReasonDialog.tsx'
+import { RowButtons } from '../../ui/RowButtons.tsx'
 import { Failure } from '../../ui/States.tsx'
 import { NearWords } from '../standIn/NearWords.tsx'
 import { AxisLine } from '../tasting/AxisLine.tsx'
@@ -322,31 +323,8 @@ function Candidates({ draft, mayEdit }: { draft: SlotDraft; mayEdit: boolean }) 
                 )
               })}
               {mayEdit && (
-                <span className="flex w-24 justify-end text-soft max-sm:ml-auto">
-                  {(
-                    [
-                      ['↑', -1, 'up'],
-                      ['↓', 1, 'down'],
-                    ] as const
-                  ).map(([mark, by, word]) => (
-                    <button
-                      key={word}
-                      type="button"
-                      className="min-h-8 px-1.5 hover:bg-shallow max-sm:min-h-11"
-                      aria-label={`${name} ${word}`}
-                      onClick={() => move(index, by)}
-                    >
-                      {mark}
-                    </button>
-                  ))}
-                  <button
-                    type="button"
-                    className="min-h-8 px-1.5 hover:bg-shallow max-sm:min-h-11"
-                    aria-label={`Leave ${name} out`}
-                    onClick={() => leaveOut(c.ingredient)}
-                  >
-                    ×
-                  </button>
+                <span className="w-24 max-sm:ml-auto">
+                  <RowButtons name={name} onMove={(by) => move(index, by)} onLeaveOut={() => leaveOut(c.ingredient)} />
                 </span>
               )}
             </li>

@@ -1,0 +1,77 @@
+import { Command as Cmdk } from 'cmdk'
+import { Popover } from 'radix-ui'
+import { type ReactNode, useState } from 'react'
+import { hasAllWords } from './hasAllWords.ts'
+
+export interface Found {
+  id: string
+  name: string
+  /** More words by which it is found. */
+  words?: string
+  /** Beside the name, small. */
+  note?: string
+  /** A kind of thing instead of one thing. */
+  isItalic?: boolean
+}
+
+interface FindOneProps {
+  groups: readonly { heading: string; things: readonly Found[] }[]
+  /** What the field is for, and what it says while it is empty. */
+  label: string
+  placeholder: string
+  /** When nothing has these letters. */
+  nothing: string
+  align?: 'start' | 'end'
+  onPick: (id: string) => void
+  /** What opens it. */
+  children: ReactNode
+}
+
+/** Chooses one of many by a few letters, under headings. */
+export function FindOne({ groups, label, placeholder, nothing, align = 'start', onPick, children }: FindOneProps) {
+  const [isOpen, setOpen] = useState(false)
+  return (
+    <Popover.Root open={isOpen} onOpenChange={setOpen}>
+      <Popover.Trigger asChild>{children}</Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align={align} sideOffset={2} className="z-50 w-80 border border-ink bg-paper">
+          <Cmdk loop filter={hasAllWords}>
+            <Cmdk.Input
+              autoFocus
+              placeholder={placeholder}
+              aria-label={label}
+              className="w-full border-b border-hair bg-transparent px-3 py-2 outline-none"
+            />
+            <Cmdk.List className="max-h-72 overflow-y-auto p-1">
+              <Cmdk.Empty className="p-3 text-soft">{nothing}</Cmdk.Empty>
+              {groups.map(({ heading, things }) =>
+                things.length === 0 ? null : (
+                  <Cmdk.Group
+                    key={heading}
+                    heading={heading}
+                    className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:text-sm [&_[cmdk-group-heading]]:text-soft"
+                  >
+                    {things.map((t) => (
+                      <Cmdk.Item
+                        key={t.id}
+                        value={`${t.name} ${t.words ?? ''} ${heading} ${t.id}`}
+                        onSelect={() => {
+                          setOpen(false)
+                          onPick(t.id)
+                        }}
+                        className="flex min-h-8 cursor-pointer items-baseline justify-between gap-2 px-2 data-[selected=true]:bg-shallow"
+                      >
+                        <span className={t.isItalic ? 'italic' : ''}>{t.name}</span>
+                        {t.note && <span className="caption">{t.note}</span>}
+                      </Cmdk.Item>
+                    ))}
+                  </Cmdk.Group>
+                ),
+              )}
+            </Cmdk.List>
+          </Cmdk>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  )
+}

@@ -111,7 +111,7 @@ async function benchModel(): Promise<void> {
     durationS: 12,
     roomTemperatureC: 21,
   }
-  const before = { liquid: made.liquid, temperatureC: 20, iceG: 0, iceTemperatureC: 0 }
+  const before = { liquid: made.liquid, temperatureC: 20, ice: [] }
   const exact = stageWithOdex(p, made.liquid, 1e-11)
   const ours = runStage(before, p)
   const ourErrorG = Math.abs(ours.meltG + ours.surfaceWaterG - exact)

@@ -1,4 +1,28 @@
-export { ICE_KINDS, type Ice, type IceFigures, type IceKind, type IcePortion, mixIce } from './ice.ts'
+export {
+  beforeGOf,
+  type Calibration,
+  type CalibrationStart,
+  type CountedTrial,
+  calibrate,
+  type Drift,
+  driftOf,
+  type Estimate,
+  FEWEST_TRIALS,
+  measuredAddedG,
+  TRUSTED_TRIALS,
+  type TrialResidual,
+} from './calibrate.ts'
+export {
+  chargesOf,
+  ICE_KINDS,
+  type Ice,
+  type IceCharge,
+  type IceFigures,
+  type IceKind,
+  type IcePortion,
+  mainKindOf,
+  mixIce,
+} from './ice.ts'
 export {
   METHODS,
   type Method,
@@ -8,12 +32,16 @@ export {
   REST_UA_W_PER_K,
   UNCALIBRATED_DILUTION_UNCERTAINTY_FRACTION,
 } from './methods.ts'
+export { type IcePile, iceGOf, type Mixture } from './mixture.ts'
+export { type PouredOut, pourOut } from './pourOut.ts'
 export {
+  clockSOf,
   type HeatLedger,
-  type Mixture,
-  pourOut,
   runStage,
+  type StageFigures,
   type StageParameters,
   type StageResult,
   type StageSample,
 } from './runStage.ts'
+export { predictTrial, type StationFigures, trialIceOf, trialProblems, trialStage, unaccountedG } from './trial.ts'
+export type { TrialDocument, TrialEvent } from './trialSchema.ts'

@@ -1,12 +1,42 @@
 import type { IcePortion } from './ice.ts'
 
-/** How a stage ends: what becomes of the ice. */
+/**
+ * How a stage ends: what becomes of the ice, what stays as a film on tin and strainer, g (a tin emptied with its ice is shaken out), and how
+ * much of a froth goes on. Of ice of a known kind its own figure says how much comes through a gate.
+ */
 export const POURS = {
-  open: { label: 'open pour', sentence: 'open pour, all the ice comes along', iceThroughFraction: 1 },
-  gated: { label: 'gated pour', sentence: 'gated pour, big pieces stay behind', iceThroughFraction: 0.4 },
-  strained: { label: 'strain', sentence: 'strain off the ice', iceThroughFraction: 0 },
-  doubleStrained: { label: 'double strain', sentence: 'double strain', iceThroughFraction: 0 },
-} as const satisfies Record<string, { label: string; sentence: string; iceThroughFraction: number }>
+  open: {
+    label: 'open pour',
+    sentence: 'open pour, all the ice comes along',
+    iceThroughFraction: 1,
+    filmG: 0,
+    frothThroughFraction: 1,
+  },
+  gated: {
+    label: 'gated pour',
+    sentence: 'gated pour, big pieces stay behind',
+    iceThroughFraction: 0.4,
+    filmG: 2,
+    frothThroughFraction: 0.9,
+  },
+  strained: {
+    label: 'strain',
+    sentence: 'strain off the ice',
+    iceThroughFraction: 0,
+    filmG: 2.5,
+    frothThroughFraction: 0.8,
+  },
+  doubleStrained: {
+    label: 'double strain',
+    sentence: 'double strain',
+    iceThroughFraction: 0,
+    filmG: 4,
+    frothThroughFraction: 0.3,
+  },
+} as const satisfies Record<
+  string,
+  { label: string; sentence: string; iceThroughFraction: number; filmG: number; frothThroughFraction: number }
+>
 
 export type Pour = keyof typeof POURS
 
@@ -19,6 +49,12 @@ export interface MethodPreset {
   leakWPerK: number
   /** The chilling happens in the serving glass itself. */
   inGlass: boolean
+  /** How far off the dilution may be on gear that nobody calibrated, as a fraction of itself. */
+  uncertaintyFraction: number
+  /** How much of the froth that a juice can make this method raises, 0 to 1. */
+  frothing: number
+  /** What it is like in the mouth: what no seconds make of another method. */
+  texture: string
   usual: { ice: readonly IcePortion[]; durationS: number; pour: Pour }
 }
 
@@ -33,6 +69,9 @@ export const METHODS = {
     vesselJPerK: 150,
     leakWPerK: 0.5,
     inGlass: false,
+    uncertaintyFraction: 0.15,
+    frothing: 0.6,
+    texture: 'smooth and aerated, no ice in it',
     usual: { ice: [cubes(180)], durationS: 12, pour: 'strained' },
   },
   crushedShake: {
@@ -42,6 +81,9 @@ export const METHODS = {
     vesselJPerK: 150,
     leakWPerK: 0.5,
     inGlass: false,
+    uncertaintyFraction: 0.15,
+    frothing: 0.5,
+    texture: 'cold and loose, crushed ice in it',
     usual: { ice: [crushed(180)], durationS: 6, pour: 'open' },
   },
   whipShake: {
@@ -51,6 +93,9 @@ export const METHODS = {
     vesselJPerK: 120,
     leakWPerK: 0.5,
     inGlass: false,
+    uncertaintyFraction: 0.15,
+    frothing: 0.7,
+    texture: 'light and airy, no ice left',
     usual: { ice: [{ kind: 'pebble', massG: 45 }], durationS: 12, pour: 'open' },
   },
   flashBlend: {
@@ -60,6 +105,9 @@ export const METHODS = {
     vesselJPerK: 150,
     leakWPerK: 0.5,
     inGlass: false,
+    uncertaintyFraction: 0.15,
+    frothing: 1.0,
+    texture: 'frothy, with fine ice',
     usual: { ice: [crushed(120), cubes(50)], durationS: 4, pour: 'open' },
   },
   fullBlend: {
@@ -69,6 +117,9 @@ export const METHODS = {
     vesselJPerK: 250,
     leakWPerK: 0.5,
     inGlass: false,
+    uncertaintyFraction: 0.15,
+    frothing: 0.9,
+    texture: 'slush',
     usual: { ice: [crushed(180)], durationS: 15, pour: 'open' },
   },
   swizzle: {
@@ -78,6 +129,9 @@ export const METHODS = {
     vesselJPerK: 120,
     leakWPerK: 0.3,
     inGlass: true,
+    uncertaintyFraction: 0.2,
+    frothing: 0.15,
+    texture: 'clear, frost on the glass, packed ice',
     usual: { ice: [crushed(200)], durationS: 12, pour: 'open' },
   },
   stir: {
@@ -87,6 +141,9 @@ export const METHODS = {
     vesselJPerK: 200,
     leakWPerK: 0.3,
     inGlass: false,
+    uncertaintyFraction: 0.2,
+    frothing: 0.0,
+    texture: 'silky and clear, no air',
     usual: { ice: [cubes(180)], durationS: 35, pour: 'strained' },
   },
   build: {
@@ -96,13 +153,16 @@ export const METHODS = {
     vesselJPerK: 100,
     leakWPerK: 0.1,
     inGlass: true,
+    uncertaintyFraction: 0.25,
+    frothing: 0.0,
+    texture: 'as it was poured',
     usual: { ice: [cubes(150)], durationS: 5, pour: 'open' },
   },
 } as const satisfies Record<string, MethodPreset>
 
 export type Method = keyof typeof METHODS
 
-/** Relative uncertainty of dilution on a station nobody has calibrated. */
+/** Relative uncertainty of dilution where not even the method is known. */
 export const UNCALIBRATED_DILUTION_UNCERTAINTY_FRACTION = 0.15
 
 /** Conductance of a drink resting in its glass on ice, W/K. */

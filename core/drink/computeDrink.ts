@@ -1,6 +1,6 @@
-import { type Mixture, POURS, pourOut, runStage, type StageParameters } from '../cold/index.ts'
+import { clockSOf, runStage } from '../cold/index.ts'
 import { abvPctOf, addLiquids, type Liquid, NOTHING, volumeMlOf } from '../liquid/index.ts'
-import { mixAt } from './mixAt.ts'
+import { endStage, type InHand, inItsVessel, startDrink } from './makeDrink.ts'
 import { predict } from './predict.ts'
 import {
   type DrinkResult,
@@ -9,34 +9,16 @@ import {
   reportState,
   type ServeReport,
   type StageReport,
-  sumWater,
 } from './report.ts'
-import type { ResolvedDrink, ResolvedPour, ResolvedStage } from './resolve.ts'
+import type { ResolvedDrink, ResolvedPour } from './resolve.ts'
 import { serveInGlass } from './serveInGlass.ts'
 
 /** Less acid than this is none, g: no ratio is made with it. */
 const LEAST_ACID_G = 1e-3
 
-/** What is chilled together, and what comes in the glass or on top of it. */
-function splitPours(drink: ResolvedDrink) {
-  const float = drink.pours.filter((p) => p.into === 'float')
-  // In the serving glass there is no "later": what is poured into the glass is there from the start.
-  const startsInGlass = drink.stages[0]?.inGlass ?? true
-  const isChilled = (p: ResolvedPour) => p.into === 'tin' || (p.into === 'glass' && startsInGlass)
-  return {
-    chilled: drink.pours.filter(isChilled),
-    inGlass: drink.pours.filter((p) => p.into === 'glass' && !startsInGlass),
-    float,
-  }
-}
-
-/** Parameters of a stage in the serving glass: the glass is the vessel. */
-function inItsVessel(stage: ResolvedStage, drink: ResolvedDrink): StageParameters {
-  if (!stage.inGlass || !drink.glass) return stage.parameters
-  const p = { ...stage.parameters }
-  if (stage.sources.vesselJPerK === 'preset') p.vesselJPerK = drink.glass.heatCapacityJPerK
-  if (stage.sources.vesselTemperatureC === 'well') p.vesselTemperatureC = drink.glassTemperatureC
-  return p
+/** How sure the dilution of the least known of its stages is. */
+export function uncertaintyOf(drink: ResolvedDrink): number {
+  return Math.max(0, ...drink.stages.map((s) => s.dilutionUncertaintyFraction))
 }
 
 function sampleTimes(durationS: number, count: number): number[] {
@@ -49,38 +31,41 @@ function sampleTimes(durationS: number, count: number): number[] {
  * Without a house glass the predictions are those after the last pour.
  */
 export function computeDrink(drink: ResolvedDrink): DrinkResult {
-  const { chilled, inGlass, float } = splitPours(drink)
-  const startMix = mixAt(chilled)
-  if (drink.startTemperatureC !== undefined) startMix.temperatureC = drink.startTemperatureC
-  const volumeBeforeIceMl = volumeMlOf(startMix.liquid)
-  let mixture: Mixture = { ...startMix, iceG: 0, iceTemperatureC: 0 }
-  let total = NO_WATER
-  const beforeIce = reportState(mixture, NO_WATER, NO_WATER, volumeBeforeIceMl)
+  const start = startDrink(drink)
+  const { volumeBeforeIceMl } = start
+  let inHand: InHand = start
+  const beforeIce = reportState(start.mixture, NO_WATER, NO_WATER, volumeBeforeIceMl)
 
   const stages: StageReport[] = []
   for (const stage of drink.stages) {
     const parameters = inItsVessel(stage, drink)
-    const ran = runStage(mixture, parameters, sampleTimes(parameters.durationS, 24))
-    total = sumWater(total, ran)
-    const poured = pourOut(ran.after, POURS[stage.pour].iceThroughFraction)
+    const ran = runStage(inHand.mixture, parameters, sampleTimes(clockSOf(parameters), 24))
+    const { next, heldBackG, iceLeftBehindG } = endStage(stage, inHand, start, {
+      ...ran,
+      durationS: parameters.durationS,
+    })
+    const { charges: _, bursts = 1, restS = 0, waitS = 0, ...figures } = parameters
     stages.push({
       name: stage.name,
       station: stage.station,
       method: stage.method,
-      parameters,
+      parameters: figures,
+      ...(bursts > 1 || waitS > 0 ? { pace: { bursts, restS, waitS } } : {}),
       sources: stage.sources,
-      atEnd: reportState(ran.after, ran, total, volumeBeforeIceMl),
+      atEnd: reportState(ran.after, ran, next.water, volumeBeforeIceMl),
       pour: stage.pour,
-      afterPour: reportState(poured, ran, total, volumeBeforeIceMl),
+      afterPour: reportState(next.mixture, ran, next.water, volumeBeforeIceMl),
+      heldBackG,
+      iceLeftBehindG,
       iceGoneAtS: ran.iceGoneAtS,
       samples: ran.samples,
       heat: ran.heat,
     })
-    mixture = poured
+    inHand = next
   }
-  const uncertainty = Math.max(0, ...drink.stages.map((s) => s.dilutionUncertaintyFraction))
-  const served = serveInGlass(drink, mixture, total, { inGlass, float, volumeBeforeIceMl })
-  const everything = served?.everything ?? addLiquids(mixture.liquid, ...float.map((p) => p.liquid))
+  const uncertainty = uncertaintyOf(drink)
+  const served = serveInGlass(drink, inHand, start)
+  const everything = served?.everything ?? addLiquids(inHand.mixture.liquid, ...start.float.map((p) => p.liquid))
   return {
     well: drink.well?.slug,
     beforeIce,
@@ -88,7 +73,7 @@ export function computeDrink(drink: ResolvedDrink): DrinkResult {
     glass: served?.report,
     serve: reportServe(everything, drink.serves),
     pours: reportShares(drink.pours),
-    predictions: predict(served, mixture, total, volumeBeforeIceMl, uncertainty),
+    predictions: predict(served, inHand, volumeBeforeIceMl, uncertainty),
     dilutionUncertaintyFraction: uncertainty,
   }
 }
@@ -135,17 +120,15 @@ export function computeChillCurve(
 }[] {
   const stage = drink.stages[0]
   if (!stage) return []
-  const start = mixAt(splitPours(drink).chilled)
-  if (drink.startTemperatureC !== undefined) start.temperatureC = drink.startTemperatureC
-  const volumeMl = volumeMlOf(start.liquid)
-  const parameters = { ...inItsVessel(stage, drink), durationS: endS }
-  const ran = runStage({ ...start, iceG: 0, iceTemperatureC: 0 }, parameters, sampleTimes(endS, 60))
+  const { mixture, volumeBeforeIceMl } = startDrink(drink)
+  const parameters = { ...inItsVessel(stage, drink), durationS: endS, bursts: 1, waitS: 0 }
+  const ran = runStage(mixture, parameters, sampleTimes(endS, 60))
   return ran.samples.map((s) => ({
     timeS: s.timeS,
     temperatureC: s.temperatureC,
     freezingPointC: s.freezingPointC,
-    dilutionPct: (100 * s.addedWaterG) / volumeMl,
-    abvPct: abvPctOf({ ...start.liquid, waterG: start.liquid.waterG + s.addedWaterG }),
+    dilutionPct: (100 * s.addedWaterG) / volumeBeforeIceMl,
+    abvPct: abvPctOf({ ...mixture.liquid, waterG: mixture.liquid.waterG + s.addedWaterG }),
     iceG: s.iceG,
   }))
 }

@@ -1,6 +1,5 @@
-import type { Mixture } from '../cold/index.ts'
 import { abvPctOf, type Liquid, per100Ml, volumeMlOf } from '../liquid/index.ts'
-import type { Water } from './report.ts'
+import type { InHand } from './makeDrink.ts'
 import type { Served } from './serveInGlass.ts'
 import type { Predicted, Predictions } from './standard.ts'
 
@@ -13,8 +12,7 @@ const TEMPERATURE_UNCERTAINTY_K = 1
  */
 export function predict(
   served: Served | undefined,
-  mixture: Mixture,
-  total: Water,
+  { mixture, water: total }: Pick<InHand, 'mixture' | 'water'>,
   volumeBeforeIceMl: number,
   uncertaintyFraction: number,
 ): Predictions {

@@ -1,4 +1,4 @@
-import type { HeatLedger, Mixture, Pour, StageParameters, StageSample } from '../cold/index.ts'
+import { type HeatLedger, iceGOf, type Mixture, type Pour, type StageFigures, type StageSample } from '../cold/index.ts'
 import { abvPctOf, freezingPointCOf, massGOf, per100Ml, volumeMlOf } from '../liquid/index.ts'
 import type { Fill } from '../vessel/index.ts'
 import type { ParameterSource } from './resolve.ts'
@@ -26,17 +26,29 @@ export interface StateReport {
   dilutionFraction: number
 }
 
+/** How the seconds of a stage are spent. */
+export interface Pace {
+  bursts: number
+  restS: number
+  waitS: number
+}
+
 export interface StageReport {
   name: string
   station?: string
   method?: string
-  parameters: StageParameters
-  sources: Record<keyof StageParameters, ParameterSource>
+  parameters: StageFigures
+  /** How the seconds were spent, where not in one go. */
+  pace?: Pace
+  sources: Record<keyof StageFigures, ParameterSource>
   /** At the end of the seconds, ice and all. */
   atEnd: StateReport
   pour: Pour
   /** What goes on from here. */
   afterPour: StateReport
+  /** Liquid that stays on ice left behind and as a film, g. */
+  heldBackG?: number
+  iceLeftBehindG?: number
   iceGoneAtS?: number
   samples: StageSample[]
   heat: HeatLedger
@@ -128,7 +140,7 @@ export function reportState(m: Mixture, inStage: Water, total: Water, volumeBefo
     meltTotalG: total.meltG,
     surfaceWaterG: inStage.surfaceWaterG,
     surfaceWaterTotalG: total.surfaceWaterG,
-    iceLeftG: m.iceG,
+    iceLeftG: iceGOf(m),
     dilutionFraction: volumeBeforeIceMl > 0 ? added / volumeBeforeIceMl : 0,
   }
 }

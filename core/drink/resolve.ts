@@ -1,10 +1,13 @@
 import {
+  chargesOf,
   type IcePortion,
   METHODS,
   type Method,
   type MethodPreset,
+  mainKindOf,
   mixIce,
   type Pour,
+  type StageFigures,
   type StageParameters,
   UNCALIBRATED_DILUTION_UNCERTAINTY_FRACTION,
 } from '../cold/index.ts'
@@ -16,6 +19,7 @@ import {
   type Ingredient,
   isWeighed,
   type Station,
+  type StationCalibration,
   temperatureCIn,
   type Well,
 } from '../house/index.ts'
@@ -45,7 +49,7 @@ export interface ResolvedPour {
 }
 
 /** Where a parameter's value came from: the first that says something wins. */
-export type ParameterSource = 'spec' | 'station' | 'well' | 'preset' | 'neutral'
+export type ParameterSource = 'spec' | 'trials' | 'station' | 'well' | 'preset' | 'neutral'
 
 export interface ResolvedStage {
   name: string
@@ -55,9 +59,11 @@ export interface ResolvedStage {
   ice: readonly IcePortion[]
   packedSolidFraction: number
   parameters: StageParameters
-  sources: Record<keyof StageParameters, ParameterSource>
+  sources: Record<keyof StageFigures, ParameterSource>
   pour: Pour
   dilutionUncertaintyFraction: number
+  /** What the trials of this station with this ice say, where they say something. */
+  calibration: StationCalibration | undefined
 }
 
 export interface ResolvedDrink {
@@ -263,11 +269,19 @@ function resolveStage(
   const preset: MethodPreset | undefined = method && METHODS[method]
   const here = at && stage.byWell?.[at.slug]
   const portions: readonly IcePortion[] = here?.ice ?? stage.ice ?? preset?.usual.ice ?? []
-  const iceMix = mixIce(portions, at?.ice)
-  const sources = {} as Record<keyof StageParameters, ParameterSource>
+  const mainKind = mainKindOf(portions)
+  const calibration =
+    station && at && mainKind
+      ? book.calibrations?.find((c) => c.well === at.slug && c.station === station.slug && c.ice === mainKind)
+      : undefined
+  const ownIce: Well['ice'] = { ...at?.ice }
+  if (calibration && mainKind)
+    ownIce[mainKind] = { ...ownIce[mainKind], surfaceWaterFraction: calibration.surfaceWaterFraction.value }
+  const iceMix = mixIce(portions, ownIce)
+  const sources = {} as Record<keyof StageFigures, ParameterSource>
 
   /** The first candidate that has a value, remembered with its source. */
-  const pick = (key: keyof StageParameters, ...candidates: [ParameterSource, number | undefined][]): number => {
+  const pick = (key: keyof StageFigures, ...candidates: [ParameterSource, number | undefined][]): number => {
     const all: [ParameterSource, number | undefined][] = [['spec', stage.parameters?.[key]], ...candidates]
     const [source, value] = all.find(([, v]) => v !== undefined) ?? ['neutral', undefined]
     sources[key] = source
@@ -283,6 +297,11 @@ function resolveStage(
   const roomC = pick('roomTemperatureC', ['well', at ? at.roomTemperatureC : undefined], ['neutral', roomTemperatureC])
   const iceSource: ParameterSource = here?.ice || stage.ice ? 'spec' : 'preset'
   const own = station?.parameters
+  const speed = station?.speeds?.find((s) => s.slug === stage.speed)
+  if (stage.speed !== undefined && !speed) {
+    const where = station ? `speed of ${station.name}` : 'speed without a station'
+    problems.push({ path: ['stages', index, 'speed'], message: missing(where, stage.speed, station?.speeds ?? []) })
+  }
   const parameters: StageParameters = {
     iceG: pick(
       'iceG',
@@ -292,11 +311,17 @@ function resolveStage(
     ),
     iceTemperatureC: pick('iceTemperatureC', ['well', iceMix?.temperatureC], ['neutral', 0]),
     surfaceWaterFraction: pick('surfaceWaterFraction', ['well', iceMix?.surfaceWaterFraction], ['neutral', 0]),
-    uaWPerK: pick('uaWPerK', ['station', own?.uaWPerK], ['preset', preset?.uaWPerK]),
+    uaWPerK: pick(
+      'uaWPerK',
+      ['trials', times(calibration?.uaWPerK.value, speed?.uaTimes)],
+      ['station', times(own?.uaWPerK, speed?.uaTimes)],
+      ['preset', times(preset?.uaWPerK, speed?.uaTimes)],
+    ),
     stirringPowerW: pick(
       'stirringPowerW',
-      ['station', own?.stirringPowerW],
-      ['preset', preset?.stirringPowerW],
+      ['trials', times(calibration?.stirringPowerW?.value, speed?.powerTimes)],
+      ['station', times(own?.stirringPowerW, speed?.powerTimes)],
+      ['preset', times(preset?.stirringPowerW, speed?.powerTimes)],
       ['neutral', 0],
     ),
     vesselJPerK: pick('vesselJPerK', ['station', own?.vesselJPerK], ['preset', preset?.vesselJPerK], ['neutral', 0]),
@@ -310,6 +335,19 @@ function resolveStage(
     roomTemperatureC: roomC,
     leakWPerK: pick('leakWPerK', ['station', own?.leakWPerK], ['preset', preset?.leakWPerK], ['neutral', 0]),
   }
+  const said = stage.parameters ?? {}
+  // What the spec says of the ice outright, it says of all of it.
+  const scale = iceMix && said.iceG !== undefined ? said.iceG / iceMix.massG : 1
+  const charges = chargesOf(portions, ownIce).map((c) => ({
+    ...c,
+    massG: c.massG * scale,
+    temperatureC: said.iceTemperatureC ?? c.temperatureC,
+    surfaceWaterFraction: said.surfaceWaterFraction ?? c.surfaceWaterFraction,
+  }))
+  if (charges.length > 0) parameters.charges = charges
+  if (stage.bursts !== undefined) parameters.bursts = stage.bursts
+  if (stage.restS !== undefined) parameters.restS = stage.restS
+  if (stage.waitS !== undefined) parameters.waitS = stage.waitS
   return {
     name: station ? station.name : preset ? preset.label : `stage ${index + 1}`,
     method,
@@ -320,8 +358,18 @@ function resolveStage(
     parameters,
     sources,
     pour: stage.pour ?? preset?.usual.pour ?? 'open',
-    dilutionUncertaintyFraction: station?.dilutionUncertaintyFraction ?? UNCALIBRATED_DILUTION_UNCERTAINTY_FRACTION,
+    dilutionUncertaintyFraction:
+      calibration?.uncertaintyFraction ??
+      station?.dilutionUncertaintyFraction ??
+      preset?.uncertaintyFraction ??
+      UNCALIBRATED_DILUTION_UNCERTAINTY_FRACTION,
+    calibration,
   }
+}
+
+/** A figure at another speed. */
+function times(value: number | undefined, factor = 1): number | undefined {
+  return value === undefined ? undefined : value * factor
 }
 
 function resolveGlass(

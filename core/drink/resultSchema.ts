@@ -39,7 +39,7 @@ const stageParametersSchema = z.object({
   roomTemperatureC: number,
   leakWPerK: number,
 })
-const sourceSchema = z.enum(['spec', 'station', 'well', 'preset', 'neutral'])
+const sourceSchema = z.enum(['spec', 'trials', 'station', 'well', 'preset', 'neutral'])
 const sourcesSchema = z.object(
   Object.fromEntries(Object.keys(stageParametersSchema.shape).map((key) => [key, sourceSchema])) as {
     [K in keyof typeof stageParametersSchema.shape]: typeof sourceSchema
@@ -70,6 +70,9 @@ export const stageReportSchema = z.object({
   atEnd: stateReportSchema,
   pour: z.enum(Object.keys(POURS) as [Pour, ...Pour[]]),
   afterPour: stateReportSchema,
+  pace: z.object({ bursts: number, restS: number, waitS: number }).optional(),
+  heldBackG: number.optional(),
+  iceLeftBehindG: number.optional(),
   iceGoneAtS: number.optional(),
   samples: z.array(sampleSchema),
   heat: heatSchema,
@@ -87,6 +90,8 @@ const fillSchema = z.object({
   iceTopMm: number,
   iceAboveBrimMl: number,
   isPacked: z.boolean(),
+  foamTopMm: number.optional(),
+  foamAboveBrimMl: number.optional(),
 })
 
 const glassReportSchema = z.object({

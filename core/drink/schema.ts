@@ -75,6 +75,13 @@ export const stageSchema = z
       .optional(),
     ice: iceSchema.optional(),
     durationS: z.number().min(0).max(120).optional(),
+    /** Of a machine that has several, by its slug. */
+    speed: slugSchema.optional(),
+    /** The seconds are worked off in this many bursts, with a rest between two, s. */
+    bursts: z.number().int().min(1).max(10).optional(),
+    restS: z.number().min(0).max(60).optional(),
+    /** Ice first: so long the drink lies on it before the work begins, s. Ice last: 0. */
+    waitS: z.number().min(0).max(300).optional(),
     /** How the stage ends. */
     pour: z.enum(Object.keys(POURS) as [Pour, ...Pour[]]).optional(),
     /** What differs at a well, by the well's slug. */

@@ -1,5 +1,7 @@
 import {
+  chargesOf,
   type IcePortion,
+  iceGOf,
   type Mixture,
   mixIce,
   REST_UA_W_PER_K,
@@ -8,9 +10,10 @@ import {
 } from '../cold/index.ts'
 import { addLiquids, densityGPerMlOf, type Liquid, NOTHING, volumeMlOf } from '../liquid/index.ts'
 import { fillGlass, levelMmOf, wettedAreaM2 } from '../vessel/index.ts'
+import type { InHand, Start } from './makeDrink.ts'
 import { mixAt } from './mixAt.ts'
 import { type GlassMoment, type GlassReport, reportState, sumWater, type Water } from './report.ts'
-import type { ResolvedDrink, ResolvedPour } from './resolve.ts'
+import type { ResolvedDrink } from './resolve.ts'
 
 const GLASS_SAMPLE_S = [0, 60, 120, 180, 300, 420, 600, 750, 900] as const
 const AIR_W_PER_M2_K = 10
@@ -28,44 +31,54 @@ export interface Served {
 /**
  * The glass stage: what was poured, what is added in the glass, serving ice, the glass itself and the
  * room, followed to fifteen minutes after hand-over. Undefined without a glass.
+ * @param options.followS how long to follow it after hand-over; 0 where only the hand-over counts: the
+ *   later moments are then those of the hand-over
  */
 export function serveInGlass(
   drink: ResolvedDrink,
-  poured: Mixture,
-  before: Water,
-  parts: { inGlass: ResolvedPour[]; float: ResolvedPour[]; volumeBeforeIceMl: number },
+  inHand: InHand,
+  parts: Pick<Start, 'inGlass' | 'float' | 'volumeBeforeIceMl'>,
+  { followS = 900, coarseness = 1 }: { followS?: 0 | 900; coarseness?: number } = {},
 ): Served | undefined {
   const { glass } = drink
   if (!glass) return undefined
+  const { mixture: poured, water: before } = inHand
   const withAdded = mixAt([poured, ...parts.inGlass])
   const start: Mixture = { ...poured, ...withAdded }
   const chilledInGlass = drink.stages.some((s) => s.inGlass)
   const ice = mixIce(drink.serveIce, drink.ice)
-  const startLevelMm = levelMmOf(glass.profile, volumeMlOf(start.liquid) + poured.iceG)
+  const cameAlongG = iceGOf(poured)
+  const startLevelMm = levelMmOf(glass.profile, volumeMlOf(start.liquid) + cameAlongG)
   const parameters: StageParameters = {
     iceG: ice?.massG ?? 0,
     iceTemperatureC: ice?.temperatureC ?? 0,
     surfaceWaterFraction: ice?.surfaceWaterFraction ?? 0,
+    charges: chargesOf(drink.serveIce, drink.ice),
     uaWPerK: REST_UA_W_PER_K,
     stirringPowerW: 0,
     vesselJPerK: glass.heatCapacityJPerK,
     vesselTemperatureC: chilledInGlass ? poured.temperatureC : drink.glassTemperatureC,
-    durationS: drink.handOverS + 900,
+    durationS: drink.handOverS + followS,
     roomTemperatureC: drink.roomTemperatureC,
     leakWPerK: AIR_W_PER_M2_K * wettedAreaM2(glass.profile, startLevelMm),
   }
-  const times = GLASS_SAMPLE_S.map((s) => s + drink.handOverS)
-  const ran = runStage(start, parameters, times)
+  const followed = GLASS_SAMPLE_S.filter((s) => s <= followS)
+  const ran = runStage(
+    start,
+    parameters,
+    followed.map((s) => s + drink.handOverS),
+    coarseness,
+  )
   const surfaceWaterG = ran.surfaceWaterG
 
   const momentAt = (
     afterS: (typeof GLASS_SAMPLE_S)[number],
   ): { mixture: Mixture; water: Water; moment: GlassMoment } => {
-    const sample = ran.samples[GLASS_SAMPLE_S.indexOf(afterS)]
-    if (!sample) throw new Error(`bug: no sample ${afterS} s after hand-over (${ran.outcome})`)
+    const at = Math.min(GLASS_SAMPLE_S.indexOf(afterS), followed.length - 1)
+    const sample = ran.samples[at]
+    const mixture = ran.states[at]
+    if (!sample || !mixture) throw new Error(`bug: no sample ${afterS} s after hand-over (${ran.outcome})`)
     const water = { meltG: sample.addedWaterG - surfaceWaterG, surfaceWaterG }
-    const liquid = { ...start.liquid, waterG: Math.max(0, start.liquid.waterG + sample.addedWaterG) }
-    const mixture = { liquid, temperatureC: sample.temperatureC, iceG: sample.iceG, iceTemperatureC: 0 }
     const moment = { afterS, ...reportState(mixture, water, sumWater(before, water), parts.volumeBeforeIceMl) }
     return { mixture, water, moment }
   }
@@ -75,7 +88,9 @@ export function serveInGlass(
   const water = sumWater(before, handOver.water)
   const bodyMl = volumeMlOf(handOver.mixture.liquid)
   const addedInGlassMl = volumeMlOf(addLiquids(NOTHING, ...parts.inGlass.map((p) => p.liquid)))
-  const meltMl = Math.max(0, water.meltG + water.surfaceWaterG)
+  // What stayed behind on ice and tin took its share of the melt along.
+  const keptG = (before.meltG + before.surfaceWaterG) * inHand.throughShare
+  const meltMl = Math.max(0, keptG + handOver.water.meltG + handOver.water.surfaceWaterG)
   const report: GlassReport = {
     name: glass.name,
     atHandOver: handOver.moment,
@@ -92,8 +107,9 @@ export function serveInGlass(
     fill: fillGlass(glass.profile, {
       liquidMl: volumeMlOf(everything),
       liquidDensityGPerMl: densityGPerMlOf(everything),
-      iceG: handOver.mixture.iceG,
-      packedSolidFraction: packedFractionIn(drink, poured.iceG),
+      iceG: iceGOf(handOver.mixture),
+      packedSolidFraction: packedFractionIn(drink, cameAlongG),
+      foamMl: inHand.foamMl,
     }),
     serveIceG: parameters.iceG,
     samples: ran.samples.map((s) => ({ ...s, timeS: s.timeS - drink.handOverS })),

@@ -1,7 +1,7 @@
 import type { LiquidFigures } from '../liquid/index.ts'
 import type { Slot, StyleProfile } from '../style/index.ts'
 import { isWeighed, type Place } from './lists.ts'
-import type { Glass, Ingredient, Settings, Well } from './schema.ts'
+import type { Glass, Ingredient, Settings, StationCalibration, Well } from './schema.ts'
 
 /** What there is to know about a mix, or a lot, besides its figures. */
 export interface MixFacts {
@@ -35,6 +35,8 @@ export interface HouseBook {
   slots?: Slot[]
   /** What the tasters say, by slug; of a blend what its parts make. */
   profiles?: Record<string, StyleProfile>
+  /** What the trials say of stations, one for each ice. */
+  calibrations?: StationCalibration[]
 }
 
 /** Temperature in °C of what waits in a place; the shelf has the room's. */

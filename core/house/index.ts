@@ -11,4 +11,14 @@ export {
   STOCK_STATES,
   type StockState,
 } from './lists.ts'
-export type { ClosedMix, Figure, Glass, Ingredient, Settings, StageOverrides, Station, Well } from './schema.ts'
+export type {
+  ClosedMix,
+  Figure,
+  Glass,
+  Ingredient,
+  Settings,
+  StageOverrides,
+  Station,
+  StationCalibration,
+  Well,
+} from './schema.ts'

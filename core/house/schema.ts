@@ -97,6 +97,8 @@ const ingredientObject = z.object({
   origin: textSchema(80).optional(),
   /** Only for garnish and produce: it may look right and not be food. */
   isFoodGrade: z.boolean().optional(),
+  /** Froth that a ml of it raises when it is blended, ml. */
+  frothMlPerMl: z.number().min(0).max(3).optional(),
   /** Days after opening, pressing or cutting. */
   keepsDays: z.number().int().min(0).max(3650).optional(),
   /** Juice from one fruit, ml, until pressings say better. */
@@ -202,8 +204,22 @@ export const stationSchema = z.object({
   parameters: stageParametersSchema
     .pick({ uaWPerK: true, stirringPowerW: true, vesselJPerK: true, vesselTemperatureC: true, leakWPerK: true })
     .default({}),
-  /** How sure dilution is, as a fraction; 0.15 until trials have been made. */
-  dilutionUncertaintyFraction: z.number().min(0.01).max(0.5).default(0.15),
+  /** Speeds of a machine, each beside the one that the figures are of. */
+  speeds: z
+    .array(
+      z
+        .object({
+          slug: slugSchema,
+          name: nameSchema,
+          uaTimes: z.number().min(0.1).max(10).default(1),
+          powerTimes: z.number().min(0.1).max(10).default(1),
+        })
+        .strict(),
+    )
+    .max(8)
+    .optional(),
+  /** How sure dilution is, as a fraction, where a person says so; left out: the method's, until trials say better. */
+  dilutionUncertaintyFraction: z.number().min(0.01).max(0.5).optional(),
 })
 
 const iceFiguresSchema = z
@@ -223,6 +239,29 @@ export const wellSchema = z.object({
   stations: z.array(stationSchema).max(24).default([]),
   /** The ice of this well, where it was measured. */
   ice: z.partialRecord(iceKindSchema, iceFiguresSchema).default({}),
+  /** What a scoop of this well holds, struck off level. */
+  scoops: z
+    .array(z.object({ name: nameSchema, kind: iceKindSchema, massG: z.number().min(1).max(2000) }).strict())
+    .max(12)
+    .optional(),
+})
+
+const estimateSchema = z.object({ value: z.number(), low: z.number(), high: z.number() })
+/** What trials of a station with one ice made of its figures, as a drink's model takes it. */
+export const stationCalibrationSchema = z.object({
+  well: slugSchema,
+  station: slugSchema,
+  ice: iceKindSchema,
+  uaWPerK: estimateSchema,
+  surfaceWaterFraction: estimateSchema,
+  stirringPowerW: estimateSchema.optional(),
+  uncertaintyFraction: z.number(),
+  /** Trials that count in it. */
+  trials: z.number().int(),
+  /** Day of its last trial. */
+  on: z.iso.date(),
+  /** Newer trials that disagree with it: how many, and by how much of the water, as a fraction. */
+  drift: z.object({ trials: z.number().int(), byFraction: z.number() }).optional(),
 })
 
 const weightSchema = z.number().min(0).max(10)
@@ -292,4 +331,5 @@ export type Glass = z.infer<typeof glassSchema>
 export type Station = z.infer<typeof stationSchema>
 export type Well = z.infer<typeof wellSchema>
 export type Settings = z.infer<typeof settingsSchema>
+export type StationCalibration = z.infer<typeof stationCalibrationSchema>
 export type StageOverrides = z.infer<typeof stageParametersSchema>

@@ -59,6 +59,7 @@ export function lockEdition(chapters: readonly PlannedChapter[], book: HouseBook
         ingredients: book.ingredients.filter((i) => ingredients.has(i.slug)),
         glasses: book.glasses.filter((g) => glasses.has(g.slug)),
         ...(slots.length > 0 ? { slots } : {}),
+        ...(book.calibrations?.length ? { calibrations: book.calibrations } : {}),
         profiles: Object.fromEntries(Object.entries(book.profiles ?? {}).filter(([slug]) => ingredients.has(slug))),
       },
       chapters: locked,

@@ -9,6 +9,7 @@ import {
   nameSchema,
   settingsSchema,
   slugSchema,
+  stationCalibrationSchema,
   wellSchema,
 } from '../house/schema.ts'
 import { slotSchema, styleProfileSchema } from '../style/schema.ts'
@@ -62,6 +63,7 @@ export const editionLockSchema = z.object({
     glasses: z.array(glassSchema),
     slots: z.array(slotSchema).optional(),
     profiles: z.record(slugSchema, styleProfileSchema).optional(),
+    calibrations: z.array(stationCalibrationSchema).optional(),
   }),
   chapters: z.array(z.object({ name: nameSchema, drinks: z.array(lockedDrinkSchema) })),
 })

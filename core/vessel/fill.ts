@@ -10,6 +10,8 @@ export interface Contents {
   iceG: number
   /** Share of the ice's bulk that is solid, 0 to 1; 1 for one block. */
   packedSolidFraction: number
+  /** Froth that stands on the liquid, ml. Default 0. */
+  foamMl?: number
 }
 
 /** Where everything stands in the glass. Heights from the inner bottom. */
@@ -28,6 +30,10 @@ export interface Fill {
   iceAboveBrimMl: number
   /** The ice reaches the bottom and holds the liquid in its gaps, rather than floating. */
   isPacked: boolean
+  /** Top of the froth; above the brim it stands as a column. */
+  foamTopMm?: number
+  /** Froth that stands above the brim, ml. */
+  foamAboveBrimMl?: number
 }
 
 /**
@@ -51,6 +57,9 @@ export function fillGlass(profile: VesselProfile, c: Contents): Fill {
   const washLineMm = levelMmOf(profile, surfaceMl)
   const overflowMl = Math.max(0, surfaceMl - brimMl) * (isPacked ? 1 - solid : 1)
   const iceAboveBrimMl = c.iceG > 0 ? Math.max(0, iceTopMl - Math.max(brimMl, 0)) : 0
+  const foamMl = c.foamMl ?? 0
+  // In the gaps of a pile froth climbs higher.
+  const foamTopMl = Math.min(surfaceMl, brimMl) + foamMl / (isPacked ? 1 - solid : 1)
   return {
     brimMl,
     heightMm,
@@ -61,6 +70,12 @@ export function fillGlass(profile: VesselProfile, c: Contents): Fill {
     iceTopMm: c.iceG > 0 ? heightOfHeap(profile, iceTopMl) : washLineMm,
     iceAboveBrimMl,
     isPacked,
+    ...(foamMl > 0
+      ? {
+          foamTopMm: heightOfHeap(profile, foamTopMl),
+          foamAboveBrimMl: Math.min(foamMl, Math.max(0, foamTopMl - brimMl)),
+        }
+      : {}),
   }
 }
 

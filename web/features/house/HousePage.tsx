@@ -199,7 +199,7 @@ function WellSheet({ well, mayEdit }: { well: Well; mayEdit: boolean }) {
                     </td>
                   )
                 })}
-                <td>±{Math.round(100 * s.dilutionUncertaintyFraction)} %</td>
+                <td>±{Math.round(100 * (s.dilutionUncertaintyFraction ?? METHODS[s.method].uncertaintyFraction))} %</td>
               </tr>
             )
           })}

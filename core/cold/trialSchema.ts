@@ -1,0 +1,68 @@
+/** A measured making: what went in, what was done, what came out. Frozen when it is written down. */
+
+import { z } from 'zod'
+import { keysOf, slugSchema, textSchema } from '../house/primitives.ts'
+import { ICE_KINDS } from './ice.ts'
+import { METHODS } from './methods.ts'
+
+const gramsSchema = z.number().min(0).max(5000)
+const temperatureSchema = z.number().min(-30).max(60)
+/** A temperature that a thermometer said, or that stands in for one. */
+const readSchema = z.object({ value: temperatureSchema, basis: z.enum(['measured', 'assumed']) }).strict()
+
+export const trialDocumentSchema = z
+  .object({
+    method: z.enum(keysOf(METHODS)),
+    /** What was made; left out: a test liquid. */
+    drink: slugSchema.optional(),
+    version: z.number().int().min(1).optional(),
+    /** Before ice, as weighed. */
+    liquid: z
+      .object({
+        waterG: gramsSchema,
+        ethanolG: gramsSchema,
+        sugarG: gramsSchema,
+        acidG: gramsSchema,
+        fatG: gramsSchema,
+        otherG: gramsSchema,
+      })
+      .strict(),
+    beforeC: readSchema,
+    ice: z
+      .array(z.object({ kind: z.enum(keysOf(ICE_KINDS)), massG: z.number().min(1).max(2000) }).strict())
+      .min(1, 'a trial needs ice')
+      .max(4),
+    iceC: readSchema,
+    roomC: readSchema,
+    vesselC: readSchema,
+    /** Of the gear on the day: what the fit does not ask about. */
+    gear: z
+      .object({
+        vesselJPerK: z.number().min(0).max(5000),
+        leakWPerK: z.number().min(0).max(50),
+        uaTimes: z.number().min(0.1).max(10),
+        powerTimes: z.number().min(0.1).max(10),
+      })
+      .strict(),
+    speed: slugSchema.optional(),
+    durationS: z.number().min(0.3).max(120),
+    bursts: z.number().int().min(1).max(10).default(1),
+    restS: z.number().min(0).max(60).default(0),
+    waitS: z.number().min(0).max(300).default(0),
+    /** Liquid that ran through the strainer, g. */
+    afterG: z.number().min(1).max(5000),
+    /** Of that liquid, at once. */
+    afterC: z.number().min(-30).max(60).optional(),
+    /** Ice that stayed in the strainer, with what clings to it, g. */
+    iceLeftG: gramsSchema.optional(),
+    note: textSchema(500).optional(),
+  })
+  .strict()
+export type TrialDocument = z.infer<typeof trialDocumentSchema>
+
+/** What a person says of a trial later: the trial itself stays as it was. */
+export const trialEventSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('excluded'), reason: textSchema(300).min(3, 'say in a few words why') }).strict(),
+  z.object({ kind: z.literal('included') }).strict(),
+])
+export type TrialEvent = z.infer<typeof trialEventSchema>

@@ -1,0 +1,115 @@
+import {
+  METHODS,
+  type Mixture,
+  POURS,
+  pourOut,
+  runStage,
+  type StageParameters,
+  type StageResult,
+} from '../cold/index.ts'
+import { volumeMlOf } from '../liquid/index.ts'
+import { mixAt } from './mixAt.ts'
+import { NO_WATER, sumWater, type Water } from './report.ts'
+import type { ResolvedDrink, ResolvedPour, ResolvedStage } from './resolve.ts'
+import { type Served, serveInGlass } from './serveInGlass.ts'
+
+/** What is chilled together, and what comes in the glass or on top of it. */
+function splitPours(drink: ResolvedDrink) {
+  const float = drink.pours.filter((p) => p.into === 'float')
+  // In the serving glass there is no "later": what is poured into the glass is there from the start.
+  const startsInGlass = drink.stages[0]?.inGlass ?? true
+  const isChilled = (p: ResolvedPour) => p.into === 'tin' || (p.into === 'glass' && startsInGlass)
+  return {
+    chilled: drink.pours.filter(isChilled),
+    inGlass: drink.pours.filter((p) => p.into === 'glass' && !startsInGlass),
+    float,
+  }
+}
+
+/** A drink on its way, between two stages. */
+export interface InHand {
+  mixture: Mixture
+  water: Water
+  /** Share of the liquid that has not stayed behind on ice and tin, 0 to 1. */
+  throughShare: number
+  foamMl: number
+}
+
+/** A drink before any ice. */
+export interface Start extends InHand {
+  volumeBeforeIceMl: number
+  /** Froth that the juices in it could raise, ml. */
+  mostFoamMl: number
+  inGlass: ResolvedPour[]
+  float: ResolvedPour[]
+}
+
+export function startDrink(drink: ResolvedDrink): Start {
+  const { chilled, inGlass, float } = splitPours(drink)
+  const mix = mixAt(chilled)
+  if (drink.startTemperatureC !== undefined) mix.temperatureC = drink.startTemperatureC
+  return {
+    mixture: { ...mix, ice: [] },
+    water: NO_WATER,
+    throughShare: 1,
+    foamMl: 0,
+    volumeBeforeIceMl: volumeMlOf(mix.liquid),
+    mostFoamMl: chilled.reduce((sum, p) => sum + p.volumeMl * (p.ingredient?.frothMlPerMl ?? 0), 0),
+    inGlass,
+    float,
+  }
+}
+
+/** Parameters of a stage in the serving glass: the glass is the vessel. */
+export function inItsVessel(stage: ResolvedStage, drink: ResolvedDrink): StageParameters {
+  if (!stage.inGlass || !drink.glass) return stage.parameters
+  const p = { ...stage.parameters }
+  if (stage.sources.vesselJPerK === 'preset') p.vesselJPerK = drink.glass.heatCapacityJPerK
+  if (stage.sources.vesselTemperatureC === 'well') p.vesselTemperatureC = drink.glassTemperatureC
+  return p
+}
+
+/** Time in which a froth has come up by two thirds, s. */
+const FROTH_S = 3
+
+/** What goes on after a stage, poured as it says. */
+export function endStage(
+  stage: ResolvedStage,
+  before: InHand,
+  start: Start,
+  ran: Pick<StageResult, 'meltG' | 'surfaceWaterG'> & { after: Mixture; durationS: number },
+): { next: InHand; heldBackG: number; iceLeftBehindG: number } {
+  const from = stage.inGlass ? 'glass' : stage.method ? 'tin' : 'nothing'
+  const poured = pourOut(ran.after, stage.pour, from)
+  const frothing = stage.method ? METHODS[stage.method].frothing : 0
+  const raisedMl = start.mostFoamMl * frothing * (1 - Math.exp(-ran.durationS / FROTH_S))
+  const through = volumeMlOf(ran.after.liquid)
+  const share = through > 0 ? volumeMlOf(poured.mixture.liquid) / through : 1
+  return {
+    next: {
+      mixture: poured.mixture,
+      water: sumWater(before.water, ran),
+      throughShare: before.throughShare * share,
+      foamMl: Math.max(before.foamMl, raisedMl) * (stage.inGlass ? 1 : POURS[stage.pour].frothThroughFraction),
+    },
+    heldBackG: poured.heldBackG,
+    iceLeftBehindG: poured.iceLeftBehindG,
+  }
+}
+
+/** From the end of one stage to the hand-over, without what only a report needs. */
+export function finishDrink(
+  drink: ResolvedDrink,
+  start: Start,
+  inHand: InHand,
+  fromStage: number,
+  coarseness = 1,
+): { inHand: InHand; served: Served | undefined } {
+  let now = inHand
+  for (const stage of drink.stages.slice(fromStage)) {
+    const parameters = inItsVessel(stage, drink)
+    const ran = runStage(now.mixture, parameters, [], coarseness)
+    now = endStage(stage, now, start, { ...ran, durationS: parameters.durationS }).next
+  }
+  return { inHand: now, served: serveInGlass(drink, now, start, { followS: 0, coarseness }) }
+}

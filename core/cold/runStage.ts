@@ -174,28 +174,28 @@ export function runStage(
     waterG: Math.max(0, before.liquid.waterG + addedG),
   })
   const startHeatJ = enthalpyJOf(before.liquid, before.temperatureC) + p.vesselJPerK * p.vesselTemperatureC
-  const totalJ = (y: readonly number[]) =>
+  const totalJ = (y: ArrayLike<number>) =>
     piles.reduce(
       (sum, _, i) => sum - LATENT_HEAT_J_PER_G * (y[iceAt(i)] as number) + ICE_J_PER_G_K * (y[coldAt(i)] as number),
       y[HEAT] as number,
     )
-  const iceIn = (y: readonly number[]) => piles.reduce((sum, _, i) => sum + Math.max(0, y[iceAt(i)] as number), 0)
+  const iceIn = (y: ArrayLike<number>) => piles.reduce((sum, _, i) => sum + Math.max(0, y[iceAt(i)] as number), 0)
 
   const liquid = withWater(0)
-  const temperatureOf = (y: readonly number[]) => {
+  const temperatureOf = (y: ArrayLike<number>) => {
     liquid.waterG = Math.max(0, before.liquid.waterG + (y[ADDED] as number))
     return temperatureCFromEnthalpy(liquid, y[HEAT] as number, p.vesselJPerK)
   }
 
-  const flow = (uaWPerK: number, powerW: number) => (y: readonly number[], out: number[]) => {
+  const flow = (uaWPerK: number, powerW: number) => (y: ArrayLike<number>, out: Float64Array) => {
     liquid.waterG = Math.max(0, before.liquid.waterG + (y[ADDED] as number))
     const heatCapacityJPerK = heatCapacityJPerKOf(liquid) + p.vesselJPerK
     const temperatureC = ((y[HEAT] as number) - mixingHeatJOf(liquid)) / heatCapacityJPerK
     const fastestWPerK = FASTEST_EXCHANGE_PER_S * heatCapacityJPerK
     const roomW = Math.min(p.leakWPerK, fastestWPerK) * (p.roomTemperatureC - temperatureC)
     out[ROOM] = roomW
-    out[HEAT] = powerW + roomW
-    out[ADDED] = 0
+    let addedGPerS = 0
+    let heatW = powerW + roomW
     const freezingC = freezingPointCOf(liquid)
     for (let i = 0; i < piles.length; i++) {
       if (!isThere[i]) {
@@ -214,13 +214,15 @@ export function runStage(
         meltGPerS *= liquid.waterG / LAST_WATER_G
         coreRateKPerS = coreJPerK > 0 ? (toIceW - meltGPerS * perGramJ) / coreJPerK : 0
       }
-      out[ADDED] += meltGPerS
-      out[HEAT] += meltGPerS * WATER_J_PER_G_K * freezingC - toIceW
+      addedGPerS += meltGPerS
+      heatW += meltGPerS * WATER_J_PER_G_K * freezingC - toIceW
       out[iceAt(i)] = -meltGPerS
       out[coldAt(i)] = iceG * coreRateKPerS - coreC * meltGPerS
     }
+    out[ADDED] = addedGPerS
+    out[HEAT] = heatW
   }
-  const mixtureOf = (y: readonly number[]): Mixture => ({
+  const mixtureOf = (y: ArrayLike<number>): Mixture => ({
     liquid: withWater(y[ADDED] as number),
     temperatureC: temperatureOf(y),
     ice: piles.flatMap(({ kind }, i) => {
@@ -228,7 +230,7 @@ export function runStage(
       return massG > 0 ? [{ ...(kind ? { kind } : {}), massG, temperatureC: (y[coldAt(i)] as number) / massG }] : []
     }),
   })
-  const sampleOf = (timeS: number, y: readonly number[]): StageSample => {
+  const sampleOf = (timeS: number, y: ArrayLike<number>): StageSample => {
     const temperatureC = temperatureOf(y)
     const freezingPointC = freezingPointCOf(liquid)
     return { timeS, temperatureC, freezingPointC, addedWaterG: y[ADDED] as number, iceG: iceIn(y) }

@@ -64,16 +64,17 @@ export function computeDrink(drink: ResolvedDrink): DrinkResult {
     inHand = next
   }
   const uncertainty = uncertaintyOf(drink)
-  const served = serveInGlass(drink, inHand, start)
-  const everything = served?.everything ?? addLiquids(inHand.mixture.liquid, ...start.float.map((p) => p.liquid))
+  const inGlass = serveInGlass(drink, inHand, start)
+  const everything =
+    inGlass?.served.everything ?? addLiquids(inHand.mixture.liquid, ...start.float.map((p) => p.liquid))
   return {
     well: drink.well?.slug,
     beforeIce,
     stages,
-    glass: served?.report,
+    glass: inGlass?.report,
     serve: reportServe(everything, drink.serves),
     pours: reportShares(drink.pours),
-    predictions: predict(served, inHand, volumeBeforeIceMl, uncertainty),
+    predictions: predict(inGlass?.served, inHand, volumeBeforeIceMl, uncertainty),
     dilutionUncertaintyFraction: uncertainty,
   }
 }

@@ -1,6 +1,8 @@
-export { computeChillCurve, computeDrink } from './computeDrink.ts'
+export { computeChillCurve, computeDrink, uncertaintyOf } from './computeDrink.ts'
 export { allergensOf, type Consequence, consequencesOf } from './consequences.ts'
 export { type GlassFor, glassFor } from './glassFor.ts'
+export { endStage, finishDrink, type InHand, inItsVessel, type Start, startDrink } from './makeDrink.ts'
+export { predict } from './predict.ts'
 export type {
   DrinkResult,
   GlassMoment,

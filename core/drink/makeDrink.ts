@@ -11,7 +11,7 @@ import { volumeMlOf } from '../liquid/index.ts'
 import { mixAt } from './mixAt.ts'
 import { NO_WATER, sumWater, type Water } from './report.ts'
 import type { ResolvedDrink, ResolvedPour, ResolvedStage } from './resolve.ts'
-import { type Served, serveInGlass } from './serveInGlass.ts'
+import { handOver, type Served } from './serveInGlass.ts'
 
 /** What is chilled together, and what comes in the glass or on top of it. */
 function splitPours(drink: ResolvedDrink) {
@@ -111,5 +111,5 @@ export function finishDrink(
     const ran = runStage(now.mixture, parameters, [], coarseness)
     now = endStage(stage, now, start, { ...ran, durationS: parameters.durationS }).next
   }
-  return { inHand: now, served: serveInGlass(drink, now, start, { followS: 0, coarseness }) }
+  return { inHand: now, served: handOver(drink, now, start, 0, coarseness) }
 }

@@ -23,8 +23,10 @@ export function predict(
   const drier = { ...liquid, waterG: Math.max(0, liquid.waterG - offG) }
   const wetter = { ...liquid, waterG: liquid.waterG + offG }
   const around = (of: (l: Liquid) => number): Predicted => {
+    const value = of(liquid)
+    if (offG === 0) return { value, low: value, high: value }
     const ends = [of(drier), of(wetter)]
-    return { value: of(liquid), low: Math.min(...ends), high: Math.max(...ends) }
+    return { value, low: Math.min(...ends), high: Math.max(...ends) }
   }
   const temperatureC = served?.body.temperatureC ?? mixture.temperatureC
   const offK = offG > 0 ? TEMPERATURE_UNCERTAINTY_K : 0
@@ -42,7 +44,7 @@ export function predict(
     volumeMl: around(volumeMlOf),
   }
   if (served) {
-    const { fill } = served.report
+    const { fill } = served
     // Melted ice sinks as much as it adds: the wash line moves only by what the volume estimate misses.
     const offPct = ((offG * 0.1) / fill.brimMl) * 100
     predictions.washLinePct = {

@@ -7,39 +7,49 @@ import {
   REST_UA_W_PER_K,
   runStage,
   type StageParameters,
+  type StageResult,
 } from '../cold/index.ts'
 import { addLiquids, densityGPerMlOf, type Liquid, NOTHING, volumeMlOf } from '../liquid/index.ts'
-import { fillGlass, levelMmOf, wettedAreaM2 } from '../vessel/index.ts'
+import { type Fill, fillGlass, levelMmOf, wettedAreaM2 } from '../vessel/index.ts'
 import type { InHand, Start } from './makeDrink.ts'
 import { mixAt } from './mixAt.ts'
 import { type GlassMoment, type GlassReport, reportState, sumWater, type Water } from './report.ts'
 import type { ResolvedDrink } from './resolve.ts'
 
 const GLASS_SAMPLE_S = [0, 60, 120, 180, 300, 420, 600, 750, 900] as const
+/** How long a drink is followed after hand-over, s. */
+const LONGEST_S = 900
 const AIR_W_PER_M2_K = 10
 
-/** A drink in its glass: what is reported, and what it is made of. */
+/** A drink in its glass at hand-over. */
 export interface Served {
-  report: GlassReport
   /** Body and float together. */
   everything: Liquid
   /** Mixture at hand-over, without the float. */
   body: Mixture
   water: Water
+  fill: Fill
+}
+
+interface Followed extends Served {
+  inGlass: Water
+  floatLiquid: Liquid
+  serveIceG: number
+  ran: StageResult
 }
 
 /**
  * The glass stage: what was poured, what is added in the glass, serving ice, the glass itself and the
- * room, followed to fifteen minutes after hand-over. Undefined without a glass.
- * @param options.followS how long to follow it after hand-over; 0 where only the hand-over counts: the
- *   later moments are then those of the hand-over
+ * room, up to hand-over and `followS` beyond. Undefined without a glass.
+ * @param followS followed so long after hand-over, s
  */
-export function serveInGlass(
+export function handOver(
   drink: ResolvedDrink,
   inHand: InHand,
-  parts: Pick<Start, 'inGlass' | 'float' | 'volumeBeforeIceMl'>,
-  { followS = 900, coarseness = 1 }: { followS?: 0 | 900; coarseness?: number } = {},
-): Served | undefined {
+  parts: Pick<Start, 'inGlass' | 'float'>,
+  followS: number,
+  coarseness = 1,
+): Followed | undefined {
   const { glass } = drink
   if (!glass) return undefined
   const { mixture: poured, water: before } = inHand
@@ -62,60 +72,72 @@ export function serveInGlass(
     roomTemperatureC: drink.roomTemperatureC,
     leakWPerK: AIR_W_PER_M2_K * wettedAreaM2(glass.profile, startLevelMm),
   }
-  const followed = GLASS_SAMPLE_S.filter((s) => s <= followS)
   const ran = runStage(
     start,
     parameters,
-    followed.map((s) => s + drink.handOverS),
+    GLASS_SAMPLE_S.filter((s) => s <= followS).map((s) => s + drink.handOverS),
     coarseness,
   )
-  const surfaceWaterG = ran.surfaceWaterG
+  const [body] = ran.states
+  const [first] = ran.samples
+  if (!body || !first) throw new Error(`bug: no sample at hand-over (${ran.outcome})`)
+  const inGlass = { meltG: first.addedWaterG - ran.surfaceWaterG, surfaceWaterG: ran.surfaceWaterG }
+  const floatLiquid = addLiquids(NOTHING, ...parts.float.map((p) => p.liquid))
+  const everything = addLiquids(body.liquid, floatLiquid)
+  const fill = fillGlass(glass.profile, {
+    liquidMl: volumeMlOf(everything),
+    liquidDensityGPerMl: densityGPerMlOf(everything),
+    iceG: iceGOf(body),
+    packedSolidFraction: packedFractionIn(drink, cameAlongG),
+    foamMl: inHand.foamMl,
+  })
+  const water = sumWater(before, inGlass)
+  return { everything, body, water, fill, inGlass, floatLiquid, serveIceG: parameters.iceG, ran }
+}
 
-  const momentAt = (
-    afterS: (typeof GLASS_SAMPLE_S)[number],
-  ): { mixture: Mixture; water: Water; moment: GlassMoment } => {
-    const at = Math.min(GLASS_SAMPLE_S.indexOf(afterS), followed.length - 1)
+/** The glass from hand-over to fifteen minutes later, as it is reported. Undefined without a glass. */
+export function serveInGlass(
+  drink: ResolvedDrink,
+  inHand: InHand,
+  parts: Pick<Start, 'inGlass' | 'float' | 'volumeBeforeIceMl'>,
+): { served: Served; report: GlassReport } | undefined {
+  const served = handOver(drink, inHand, parts, LONGEST_S)
+  if (!served || !drink.glass) return undefined
+  const { ran, everything, body, water, floatLiquid } = served
+  const { water: before } = inHand
+  const { surfaceWaterG } = ran
+  const momentAt = (afterS: (typeof GLASS_SAMPLE_S)[number]): GlassMoment => {
+    const at = GLASS_SAMPLE_S.indexOf(afterS)
     const sample = ran.samples[at]
     const mixture = ran.states[at]
     if (!sample || !mixture) throw new Error(`bug: no sample ${afterS} s after hand-over (${ran.outcome})`)
-    const water = { meltG: sample.addedWaterG - surfaceWaterG, surfaceWaterG }
-    const moment = { afterS, ...reportState(mixture, water, sumWater(before, water), parts.volumeBeforeIceMl) }
-    return { mixture, water, moment }
+    const inGlass = { meltG: sample.addedWaterG - surfaceWaterG, surfaceWaterG }
+    return { afterS, ...reportState(mixture, inGlass, sumWater(before, inGlass), parts.volumeBeforeIceMl) }
   }
-  const handOver = momentAt(0)
-  const floatLiquid = addLiquids(NOTHING, ...parts.float.map((p) => p.liquid))
-  const everything = addLiquids(handOver.mixture.liquid, floatLiquid)
-  const water = sumWater(before, handOver.water)
-  const bodyMl = volumeMlOf(handOver.mixture.liquid)
+  const bodyMl = volumeMlOf(body.liquid)
   const addedInGlassMl = volumeMlOf(addLiquids(NOTHING, ...parts.inGlass.map((p) => p.liquid)))
   // What stayed behind on ice and tin took its share of the melt along.
   const keptG = (before.meltG + before.surfaceWaterG) * inHand.throughShare
-  const meltMl = Math.max(0, keptG + handOver.water.meltG + handOver.water.surfaceWaterG)
+  const meltMl = Math.max(0, keptG + served.inGlass.meltG + served.inGlass.surfaceWaterG)
   const report: GlassReport = {
-    name: glass.name,
-    atHandOver: handOver.moment,
-    after5Min: momentAt(300).moment,
-    after10Min: momentAt(600).moment,
-    after15Min: momentAt(900).moment,
-    whole: reportState({ ...handOver.mixture, liquid: everything }, handOver.water, water, parts.volumeBeforeIceMl),
+    name: drink.glass.name,
+    atHandOver: momentAt(0),
+    after5Min: momentAt(300),
+    after10Min: momentAt(600),
+    after15Min: momentAt(900),
+    whole: reportState({ ...body, liquid: everything }, served.inGlass, water, parts.volumeBeforeIceMl),
     strata: {
       pouredMl: Math.max(0, bodyMl - addedInGlassMl - meltMl),
       meltMl,
       addedInGlassMl,
       floatMl: volumeMlOf(floatLiquid),
     },
-    fill: fillGlass(glass.profile, {
-      liquidMl: volumeMlOf(everything),
-      liquidDensityGPerMl: densityGPerMlOf(everything),
-      iceG: iceGOf(handOver.mixture),
-      packedSolidFraction: packedFractionIn(drink, cameAlongG),
-      foamMl: inHand.foamMl,
-    }),
-    serveIceG: parameters.iceG,
+    fill: served.fill,
+    serveIceG: served.serveIceG,
     samples: ran.samples.map((s) => ({ ...s, timeS: s.timeS - drink.handOverS })),
     heat: ran.heat,
   }
-  return { report, everything, body: handOver.mixture, water }
+  return { served, report }
 }
 
 /** How tightly the ice in the glass packs: that which came along and that which was added, by mass. */

@@ -20,14 +20,14 @@ const E = [71 / 57600, 0, -71 / 16695, 71 / 1920, -17253 / 339200, 22 / 525, -1 
 
 export interface IntegrateOptions {
   /** The state at time 0. */
-  start: readonly number[]
+  start: ArrayLike<number>
   endS: number
   /** Writes dy/dt into `out`. Autonomous: time does not come in. */
-  derivative: (y: readonly number[], out: number[]) => void
+  derivative: (y: ArrayLike<number>, out: Float64Array) => void
   /** Absolute error allowed in a step, per component. */
   tolerance: readonly number[]
   /** Stop when this falls to zero or below; it must be positive at the start. */
-  until?: (y: readonly number[]) => number
+  until?: (y: ArrayLike<number>) => number
   /** Times at which the state is wanted, rising, within 0..endS. */
   sampleS?: readonly number[]
   firstStepS?: number
@@ -51,18 +51,18 @@ export interface Integration {
 export function integrate(options: IntegrateOptions): Integration {
   const { endS, derivative, tolerance, until, sampleS = [], maxSteps = 20_000 } = options
   const n = options.start.length
-  let y = [...options.start]
+  const y = Float64Array.from(options.start)
   let timeS = 0
   let stepS = Math.min(options.firstStepS ?? 0.02, endS)
-  const k: number[][] = Array.from({ length: 7 }, () => new Array<number>(n).fill(0))
+  const k = Array.from({ length: 7 }, () => new Float64Array(n))
   const samples: Integration['samples'] = []
-  const trial = new Array<number>(n).fill(0)
+  const trial = new Float64Array(n)
   let nextSample = 0
   while (nextSample < sampleS.length && (sampleS[nextSample] as number) <= 0) {
-    samples.push({ timeS: 0, state: [...y] })
+    samples.push({ timeS: 0, state: Array.from(y) })
     nextSample++
   }
-  derivative(y, k[0] as number[])
+  derivative(y, k[0] as Float64Array)
 
   /** Takes a step of h from y; leaves the new state in `trial` and its derivative in k[6]. */
   const take = (h: number): number => {
@@ -70,15 +70,15 @@ export function integrate(options: IntegrateOptions): Integration {
       const row = A[s] as readonly number[]
       for (let i = 0; i < n; i++) {
         let sum = 0
-        for (let j = 0; j < s; j++) sum += (row[j] as number) * ((k[j] as number[])[i] as number)
+        for (let j = 0; j < s; j++) sum += (row[j] as number) * ((k[j] as Float64Array)[i] as number)
         trial[i] = (y[i] as number) + h * sum
       }
-      derivative(trial, k[s] as number[])
+      derivative(trial, k[s] as Float64Array)
     }
     let error = 0
     for (let i = 0; i < n; i++) {
       let sum = 0
-      for (let j = 0; j < 7; j++) sum += (E[j] as number) * ((k[j] as number[])[i] as number)
+      for (let j = 0; j < 7; j++) sum += (E[j] as number) * ((k[j] as Float64Array)[i] as number)
       error = Math.max(error, Math.abs(h * sum) / (tolerance[i] as number))
     }
     if (Number.isNaN(error)) throw new Error(`bug: the state is not a number at ${timeS} s`)
@@ -87,16 +87,16 @@ export function integrate(options: IntegrateOptions): Integration {
 
   /** Cubic Hermite between the step's ends, at the share u of it. */
   const between = (h: number, u: number): number[] =>
-    y.map((y0, i) => {
+    Array.from(y, (y0, i) => {
       const y1 = trial[i] as number
-      const d0 = h * ((k[0] as number[])[i] as number)
-      const d1 = h * ((k[6] as number[])[i] as number)
+      const d0 = h * ((k[0] as Float64Array)[i] as number)
+      const d1 = h * ((k[6] as Float64Array)[i] as number)
       const v = 1 - u
       return v * v * (1 + 2 * u) * y0 + u * u * (3 - 2 * u) * y1 + u * v * (v * d0 - u * d1)
     })
 
   for (let steps = 1; steps <= maxSteps; steps++) {
-    if (timeS >= endS) return { outcome: 'reachedEnd', timeS, state: y, samples, steps: steps - 1 }
+    if (timeS >= endS) return { outcome: 'reachedEnd', timeS, state: Array.from(y), samples, steps: steps - 1 }
     let h = Math.min(stepS, endS - timeS)
     const error = take(h)
     if (error > 1 && h > 1e-9) {
@@ -118,16 +118,16 @@ export function integrate(options: IntegrateOptions): Integration {
     }
     while (nextSample < sampleS.length && (sampleS[nextSample] as number) <= timeS + h + 1e-12) {
       const at = sampleS[nextSample] as number
-      const state = h > 0 ? between(h, Math.min(1, (at - timeS) / h)) : [...y]
+      const state = h > 0 ? between(h, Math.min(1, (at - timeS) / h)) : Array.from(y)
       samples.push({ timeS: at, state })
       nextSample++
     }
     timeS += h
     if (endS - timeS < 1e-12) timeS = Math.max(timeS, endS)
-    y = [...trial]
-    if (stops) return { outcome: 'stopped', timeS, state: y, samples, steps }
-    for (let i = 0; i < n; i++) (k[0] as number[])[i] = (k[6] as number[])[i] as number
+    y.set(trial)
+    if (stops) return { outcome: 'stopped', timeS, state: Array.from(y), samples, steps }
+    k[0]?.set(k[6] as Float64Array)
     stepS = h * Math.min(4, 0.9 * Math.max(error, 1e-8) ** -0.2)
   }
-  return { outcome: 'maxSteps', timeS, state: y, samples, steps: maxSteps }
+  return { outcome: 'maxSteps', timeS, state: Array.from(y), samples, steps: maxSteps }
 }

@@ -40,7 +40,7 @@ describe('a table', () => {
 describe('integration', () => {
   const decay = {
     start: [1, 0],
-    derivative: (y: readonly number[], out: number[]) => {
+    derivative: (y: ArrayLike<number>, out: Float64Array) => {
       out[0] = -(y[0] as number)
       out[1] = y[0] as number
     },
@@ -65,7 +65,7 @@ describe('integration', () => {
       start: [1],
       endS: 1,
       tolerance: [1],
-      derivative: (_: readonly number[], out: number[]) => {
+      derivative: (_: ArrayLike<number>, out: Float64Array) => {
         out[0] = Number.NaN
       },
     }

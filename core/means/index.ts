@@ -1,0 +1,23 @@
+export { type AtSeconds, along, distanceFrom, type Miss } from './along.ts'
+export {
+  type Fit,
+  type FitRow,
+  fitRow,
+  inScoops,
+  type ScaledSpec,
+  scaleToGlass,
+  toppingAt,
+  USUAL_WASH_LINE_PCT,
+} from './glassFit.ts'
+export { iceWords, type Swap, solvedDocument, swapMethods, withMethod } from './methodSwap.ts'
+export { type Help, missWords, mostSecondsOf, type SolvedMeans, solveMeans } from './solveMeans.ts'
+export {
+  CAUSES,
+  type Cause,
+  type CauseEffect,
+  runTolerance,
+  SKILLS,
+  type SkillName,
+  type Tolerance,
+  type ToleranceOptions,
+} from './tolerance.ts'

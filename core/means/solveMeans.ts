@@ -1,0 +1,251 @@
+import { METHODS } from '../cold/index.ts'
+import { MEASURES, type ResolvedDrink, type Standard } from '../drink/index.ts'
+import type { Settings } from '../house/index.ts'
+import { type AtSeconds, along, distanceFrom, type Miss } from './along.ts'
+import { withColder, withIceTimes, withPoursTimes, withServeIceTimes, withStartC } from './change.ts'
+
+/** A change that is not the seconds, and how near the glass comes with it. */
+export interface Help {
+  words: string
+  /** As distanceFrom: 1 or less is in the standard. */
+  worst: number
+  durationS: number
+}
+
+export type SolvedMeans =
+  | {
+      outcome: 'reached'
+      durationS: number
+      /** Seconds between which the glass stays in its standard. */
+      window: { lowS: number; highS: number }
+      /** Whether the window goes on to the most seconds that were tried. */
+      isOpenEnded: boolean
+      /** Times the spec's ice; 1 where the seconds alone do it. */
+      iceTimes: number
+      at: AtSeconds
+      /** What leaves its band first, too short and too long. */
+      tooShort: Miss[]
+      tooLong: Miss[]
+    }
+  | {
+      outcome: 'cannotBeReached'
+      nearest: AtSeconds
+      worst: number
+      misses: Miss[]
+      iceTimes: number
+      /** What would reach it, or come nearer, the best first. */
+      helps: Help[]
+    }
+  /** Nothing to hold, or nothing that chills. */
+  | { outcome: 'noStandard' }
+  | { outcome: 'noStage' }
+
+/** Nobody stops sooner, s. */
+const FEWEST_S = 0.5
+/** Beyond this many times the method's usual seconds it is another drink. */
+const MOST_TIMES = 4
+const MOST_S = 120
+const GRID = 32
+/** For looking whether a change is worth looking closer. */
+const COARSE_GRID = 12
+/** Step errors may be this many times the usual while looking: hundredths of a gram. */
+const COARSENESS = 100
+/** Ice that a hand would still call this recipe's, in times the spec's; the nearest first. */
+const ICE_TIMES = [0.9, 1.1, 0.8, 1.2, 0.7, 1.35, 0.6, 1.5] as const
+const EDGE_S = 0.02
+
+/** The most seconds that are tried. */
+export function mostSecondsOf(drink: ResolvedDrink): number {
+  const stage = drink.stages[0]
+  const usual = stage?.method ? METHODS[stage.method].usual.durationS : 10
+  return Math.min(MOST_S, MOST_TIMES * Math.max(usual, stage?.parameters.durationS ?? 0, 2))
+}
+
+/** Close together where a chill is fast, wide where it is slow. */
+function secondsGrid(mostS: number, points: number): number[] {
+  return Array.from({ length: points }, (_, i) => FEWEST_S * (mostS / FEWEST_S) ** (i / (points - 1)))
+}
+
+interface Best {
+  at: AtSeconds
+  worst: number
+  index: number
+}
+
+function bestOf(list: readonly AtSeconds[], standard: Standard): Best | undefined {
+  let best: Best | undefined
+  list.forEach((at, index) => {
+    const { worst } = distanceFrom(at, standard)
+    if (!best || worst < best.worst) best = { at, worst, index }
+  })
+  return best
+}
+
+/** Looks closer between the neighbours of the best of a grid. */
+function refine(drink: ResolvedDrink, standard: Standard, times: readonly number[], best: Best): Best {
+  let low = times[Math.max(0, best.index - 1)] as number
+  let high = times[Math.min(times.length - 1, best.index + 1)] as number
+  let found = best
+  for (let round = 0; round < 2; round++) {
+    const finer = Array.from({ length: 9 }, (_, i) => low + ((high - low) * i) / 8)
+    const better = bestOf(along(drink, finer, COARSENESS), standard)
+    if (!better) return found
+    if (better.worst < found.worst) found = better
+    low = finer[Math.max(0, better.index - 1)] as number
+    high = finer[Math.min(8, better.index + 1)] as number
+  }
+  return found
+}
+
+/** The edge between seconds that are in the standard and seconds that are not. */
+function edge(drink: ResolvedDrink, standard: Standard, insideS: number, outsideS: number): number {
+  let inside = insideS
+  let outside = outsideS
+  while (Math.abs(outside - inside) > EDGE_S) {
+    const middle = (inside + outside) / 2
+    const at = along(drink, [middle], COARSENESS)[0]
+    if (at && distanceFrom(at, standard).worst <= 1) inside = middle
+    else outside = middle
+  }
+  return inside
+}
+
+/** As a hand stops: half seconds where they are all in the window, else tenths. */
+function handSeconds(bestS: number, lowS: number, highS: number): number {
+  for (const step of [1, 0.5, 0.1, 0.05]) {
+    if (step === 1 && bestS < 10) continue
+    const rounded = Number((Math.round(bestS / step) * step).toFixed(2))
+    // Not at the very edge of its window.
+    const room = (highS - lowS) * 0.2
+    if (rounded >= lowS + room && rounded <= highS - room) return rounded
+  }
+  return bestS
+}
+
+/**
+ * The seconds, and where they alone cannot do it the ice, that put a drink into a standard where it
+ * is made; with the edges of the window, or with the nearest miss and what would reach it.
+ * @param options.looksForHelp tries, where nothing is reached, what else a bar could change
+ */
+export function solveMeans(
+  drink: ResolvedDrink,
+  standard: Standard,
+  settings: Pick<Settings, 'freezerTemperatureC' | 'fridgeTemperatureC'>,
+  { looksForHelp = true }: { looksForHelp?: boolean } = {},
+): SolvedMeans {
+  const stage = drink.stages[0]
+  if (!stage) return { outcome: 'noStage' }
+  if (Object.keys(standard).length === 0) return { outcome: 'noStandard' }
+  const mostS = mostSecondsOf(drink)
+  const times = secondsGrid(mostS, GRID)
+  const coarseTimes = secondsGrid(mostS, COARSE_GRID)
+  const list = along(drink, times, COARSENESS)
+  const coarse = bestOf(list, standard)
+  if (!coarse) return { outcome: 'noStage' }
+  const asWritten = refine(drink, standard, times, coarse)
+  if (asWritten.worst <= 1) return reached(drink, standard, times, list, asWritten, 1)
+  let nearest: Best & { iceTimes: number } = { ...asWritten, iceTimes: 1 }
+  for (const iceTimes of stage.parameters.iceG > 0 ? ICE_TIMES : []) {
+    const made = withIceTimes(drink, iceTimes)
+    const rough = bestOf(along(made, coarseTimes, COARSENESS), standard)
+    // Between the points of a coarse grid it can only be so much better.
+    if (!rough || rough.worst > nearest.worst + 1) continue
+    const best = refine(made, standard, coarseTimes, rough)
+    if (best.worst <= 1) return reached(made, standard, times, along(made, times, COARSENESS), best, iceTimes)
+    if (best.worst < nearest.worst - 1e-9) nearest = { ...best, iceTimes }
+  }
+  const { at, worst, iceTimes } = nearest
+  return {
+    outcome: 'cannotBeReached',
+    nearest: at,
+    worst,
+    misses: distanceFrom(at, standard).misses,
+    iceTimes,
+    helps: looksForHelp ? helpsFor(withIceTimes(drink, iceTimes), standard, settings, coarseTimes, worst) : [],
+  }
+}
+
+function reached(
+  drink: ResolvedDrink,
+  standard: Standard,
+  times: readonly number[],
+  list: readonly AtSeconds[],
+  best: Best,
+  iceTimes: number,
+): SolvedMeans {
+  const bestS = best.at.durationS
+  const isOut = (at: AtSeconds) => distanceFrom(at, standard).worst > 1
+  const before = list.filter((at) => at.durationS < bestS && isOut(at)).at(-1)
+  const after = list.find((at) => at.durationS > bestS && isOut(at))
+  const lowS = before ? edge(drink, standard, bestS, before.durationS) : (times[0] as number)
+  const highS = after ? edge(drink, standard, bestS, after.durationS) : (times.at(-1) as number)
+  const durationS = handSeconds(bestS, lowS, highS)
+  const at = along(drink, [durationS], 1)[0] ?? best.at
+  const missesAt = (s: AtSeconds | undefined) => (s ? distanceFrom(s, standard).misses : [])
+  const width = Math.max(0.3, (highS - lowS) * 0.25)
+  return {
+    outcome: 'reached',
+    durationS,
+    window: { lowS, highS },
+    isOpenEnded: !after,
+    iceTimes,
+    at,
+    tooShort: before ? missesAt(along(drink, [Math.max(0.1, lowS - width)])[0]) : [],
+    tooLong: after ? missesAt(along(drink, [highS + width])[0]) : [],
+  }
+}
+
+/** What else a bar can change, in the order in which it is least trouble. */
+function helpsFor(
+  drink: ResolvedDrink,
+  standard: Standard,
+  { freezerTemperatureC, fridgeTemperatureC }: Pick<Settings, 'freezerTemperatureC' | 'fridgeTemperatureC'>,
+  times: readonly number[],
+  worstNow: number,
+): Help[] {
+  const inTin = !drink.stages[0]?.inGlass
+  const changes: [string, ResolvedDrink][] = [
+    ...(drink.serveIce.length > 0
+      ? ([0.5, 0.75, 1.25, 1.5].map((f) => [
+          `${Math.round(drink.serveIce.reduce((sum, p) => sum + p.massG, 0) * f)} g of ice in the glass`,
+          withServeIceTimes(drink, f),
+        ]) as [string, ResolvedDrink][])
+      : []),
+    ...(drink.glass
+      ? ([['a glass from the freezer', withColder(drink, undefined, freezerTemperatureC)]] as [string, ResolvedDrink][])
+      : []),
+    ...(inTin
+      ? ([['a tin from the freezer', withColder(drink, freezerTemperatureC, undefined)]] as [string, ResolvedDrink][])
+      : []),
+    ['everything poured from the fridge', withStartC(drink, fridgeTemperatureC)],
+    ...([0.85, 0.9, 0.95, 1.05, 1.1, 1.15].map((f) => [
+      `${f < 1 ? 'less' : 'more'} of everything: ${Math.round(100 * f)} % of each pour`,
+      withPoursTimes(drink, f),
+    ]) as [string, ResolvedDrink][]),
+  ]
+  return changes
+    .flatMap(([words, changed]): Help[] => {
+      const rough = bestOf(along(changed, times, COARSENESS), standard)
+      const best = rough && refine(changed, standard, times, rough)
+      return best ? [{ words, worst: best.worst, durationS: best.at.durationS }] : []
+    })
+    .filter((h) => h.worst <= 1 || h.worst < worstNow * 0.9)
+    .sort((a, b) => (a.worst <= 1 && b.worst <= 1 ? 0 : a.worst - b.worst))
+    .slice(0, 3)
+}
+
+/** What a miss is called at a bar, by what it does to the glass. */
+export function missWords({ measure, side }: Miss): string {
+  if (measure === 'overflow') return 'runs over'
+  const words: Record<string, [below: string, above: string]> = {
+    strengthPct: ['watery', 'too strong'],
+    sweetGPer100Ml: ['thin, too little sweetness', 'too sweet'],
+    sourGPer100Ml: ['flat, too little sourness', 'too sharp'],
+    dilutionPct: ['harsh, not diluted enough', 'watered down'],
+    temperatureC: ['over-chilled', 'not cold enough'],
+    volumeMl: ['a short glass', 'a long glass'],
+    washLinePct: ['stands low in the glass', 'stands too high'],
+  }
+  const [below, above] = words[measure] ?? [MEASURES[measure].label, MEASURES[measure].label]
+  return side === 'below' ? below : above
+}

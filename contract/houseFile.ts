@@ -1,11 +1,13 @@
 /** A whole house as one file: what export writes and import reads. The demo comes in this way too. */
 
+import { calibrationDocumentSchema, trialSchema } from '@conch/core/cold/trialSchema'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { lotDocumentSchema, lotEventSchema } from '@conch/core/formula/lotSchema'
 import { recipeSchema } from '@conch/core/formula/schema'
 import { splitPrepDocumentSchema } from '@conch/core/formula/splitSchema'
 import {
   glassSchema,
+  iceKindSchema,
   ingredientSchema,
   nameSchema,
   settingsSchema,
@@ -90,6 +92,23 @@ export const houseFileSplitPrepSchema = z.object({
   document: splitPrepDocumentSchema,
 })
 
+export const houseFileTrialSchema = trialSchema.omit({ id: true }).extend({
+  /** By which calibrations of this file know it. */
+  number: z.number().int().min(1).max(1_000_000),
+})
+
+export const houseFileCalibrationSchema = z.object({
+  well: slugSchema,
+  station: slugSchema,
+  ice: iceKindSchema,
+  savedBy: roleNameSchema,
+  savedAt: z.iso.datetime(),
+  /** Numbers of the trials in this file that count in it. */
+  trials: z.array(z.number().int().min(1)).min(2).max(500),
+  /** As it was fitted; left out, it is fitted on import. */
+  document: calibrationDocumentSchema.optional(),
+})
+
 export const houseFileSchema = z.object({
   format: z.literal('lazy-conch/house'),
   formatVersion: z.literal(1),
@@ -105,6 +124,9 @@ export const houseFileSchema = z.object({
   /** Every recipe that a mix had, today's too; left out: only today's is known. */
   recipes: z.array(houseFileRecipeSchema).max(50_000).default([]),
   splitPreps: z.array(houseFileSplitPrepSchema).max(20_000).default([]),
+  /** Oldest first. */
+  trials: z.array(houseFileTrialSchema).max(20_000).default([]),
+  calibrations: z.array(houseFileCalibrationSchema).max(20_000).default([]),
   drinks: z.array(houseFileDrinkSchema).max(5000),
   editions: z.array(houseFileEditionSchema).max(500),
   plan: menuPlanSchema.optional(),

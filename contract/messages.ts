@@ -1,15 +1,18 @@
 /** What goes over the wire, besides the things themselves. */
 
+import { calibrationSchema, trialEventSchema, trialSchema } from '@conch/core/cold/trialSchema'
 import { consequenceSchema, drinkResultSchema } from '@conch/core/drink/resultSchema'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { lotDocumentSchema, lotEventSchema, lotSchema, measuredSchema } from '@conch/core/formula/lotSchema'
 import { recipeSchema } from '@conch/core/formula/schema'
 import {
   glassSchema,
+  iceKindSchema,
   ingredientSchema,
   nameSchema,
   settingsSchema,
   slugSchema,
+  stationCalibrationSchema,
   textSchema,
   wellSchema,
 } from '@conch/core/house/schema'
@@ -32,6 +35,8 @@ export const houseSchema = z.object({
   slots: z.array(slotSchema),
   /** What was tasted, oldest first. */
   flights: z.array(flightSchema),
+  /** What trials say of stations: the newest calibration of each with one ice. */
+  calibrations: z.array(stationCalibrationSchema),
   /** What a fruit gives, by the juice's slug. */
   fruitYields: z.record(
     slugSchema,
@@ -120,6 +125,58 @@ export const recipeVersionSchema = z.object({
   ...stampSchema,
 })
 export const addFlightSchema = z.object({ document: flightDocumentSchema, on: z.iso.date().optional() }).strict()
+
+/* Trials */
+const temperatureSchema = z.number().min(-30).max(60)
+export const addTrialSchema = z
+  .object({
+    well: slugSchema,
+    station: slugSchema,
+    on: z.iso.date().optional(),
+    /** What was made: a version of a drink… */
+    drink: slugSchema.optional(),
+    version: versionNumberSchema.optional(),
+    /** …or a test liquid with these figures. */
+    figures: z
+      .object({
+        abvPct: z.number().min(0).max(100),
+        sugarGPer100Ml: z.number().min(0).max(130),
+        acidGPer100Ml: z.number().min(0).max(100),
+      })
+      .strict()
+      .optional(),
+    liquidBeforeG: z.number().min(1).max(5000),
+    /** Temperatures that nobody took are left out: the trial says what stands for them. */
+    beforeC: temperatureSchema.optional(),
+    ice: z
+      .array(z.object({ kind: iceKindSchema, massG: z.number().min(1).max(2000) }).strict())
+      .min(1, 'a trial needs ice; weigh it')
+      .max(4),
+    iceC: temperatureSchema.optional(),
+    roomC: temperatureSchema.optional(),
+    vesselC: temperatureSchema.optional(),
+    speed: slugSchema.optional(),
+    durationS: z.number().min(0.3).max(120),
+    bursts: z.number().int().min(1).max(10).optional(),
+    restS: z.number().min(0).max(60).optional(),
+    waitS: z.number().min(0).max(300).optional(),
+    afterG: z.number().min(1).max(5000),
+    afterC: temperatureSchema.optional(),
+    iceLeftG: z.number().min(0).max(5000).optional(),
+    note: textSchema(500).optional(),
+  })
+  .strict()
+export const addTrialEventSchema = z.object({ event: trialEventSchema }).strict()
+export const trialsSchema = z.object({ trials: z.array(trialSchema), calibrations: z.array(calibrationSchema) })
+export const calibrateRequestSchema = z
+  .object({
+    well: slugSchema,
+    station: slugSchema,
+    ice: iceKindSchema,
+    /** Only trials of this day and later: the machine is another one since. */
+    since: z.iso.date().optional(),
+  })
+  .strict()
 
 const handSchema = nameSchema
 export const splitPrepRequestSchema = z
@@ -247,6 +304,9 @@ export type UsualAmounts = z.infer<typeof usualAmountsSchema>
 export type MakeLot = z.infer<typeof makeLotSchema>
 export type AddLotEvent = z.infer<typeof addLotEventSchema>
 export type RecipeVersion = z.infer<typeof recipeVersionSchema>
+export type AddTrial = z.infer<typeof addTrialSchema>
+export type Trials = z.infer<typeof trialsSchema>
+export type CalibrateRequest = z.infer<typeof calibrateRequestSchema>
 export type AddFlight = z.infer<typeof addFlightSchema>
 export type SplitPrepRequest = z.infer<typeof splitPrepRequestSchema>
 export type SplitPrep = z.infer<typeof splitPrepSchema>

@@ -12,6 +12,7 @@ const PERMISSIONS = {
   makeLot: ['manager', 'lead'],
   editHouse: ['manager', 'lead'],
   taste: ['manager', 'lead', 'bartender'],
+  logTrial: ['manager', 'lead'],
   openSealed: ['manager'],
   prepare: ['manager', 'lead', 'bartender'],
   setUpHouse: ['manager'],

@@ -21,6 +21,23 @@ function datedLot({ madeDaysAgo, events, ...lot }: AgedLot, today: Date) {
   }
 }
 
+/** A trial of the demo house on its day, or so many days old on whatever day it is loaded. */
+interface AgedTrial {
+  on?: string
+  daysAgo?: number
+  events?: object[]
+}
+
+function datedTrial({ on, daysAgo = 0, events = [], ...trial }: AgedTrial, today: Date) {
+  const day = on ?? dayOf(new Date(today.getTime() - daysAgo * DAY_MS))
+  return {
+    ...trial,
+    on: day,
+    by: 'Lead',
+    events: events.map((event) => ({ at: `${day}T18:00:00Z`, by: 'Manager', event })),
+  }
+}
+
 /**
  * Puts the files of a folder together into one house file, each under its own name.
  * @param today lots are so many days old on this day
@@ -33,6 +50,7 @@ export function readHouseFolder(folder: string, today = new Date()): HouseFileIn
       .sort()
       .map((f) => read(join(folder, name, f)))
   const { editions, plan } = read(join(folder, 'editions.json'))
+  const { trials, calibrations } = read(join(folder, 'trials.json'))
   return {
     ...read(join(folder, 'house.json')),
     wells: all('wells'),
@@ -41,6 +59,8 @@ export function readHouseFolder(folder: string, today = new Date()): HouseFileIn
     slots: read(join(folder, 'slots.json')),
     flights: read(join(folder, 'flights.json')),
     lots: read(join(folder, 'lots.json')).map((lot: AgedLot) => datedLot(lot, today)),
+    trials: trials.map((trial: AgedTrial) => datedTrial(trial, today)),
+    calibrations,
     drinks: all('drinks'),
     editions,
     plan,

@@ -44,4 +44,4 @@ export {
   type StageSample,
 } from './runStage.ts'
 export { predictTrial, type StationFigures, trialIceOf, trialProblems, trialStage, unaccountedG } from './trial.ts'
-export type { TrialDocument, TrialEvent } from './trialSchema.ts'
+export type { CalibrationDocument, StoredCalibration, Trial, TrialDocument, TrialEvent } from './trialSchema.ts'

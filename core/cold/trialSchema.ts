@@ -66,3 +66,46 @@ export const trialEventSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('included') }).strict(),
 ])
 export type TrialEvent = z.infer<typeof trialEventSchema>
+
+export const trialSchema = z.object({
+  id: z.number().int().min(1),
+  well: slugSchema,
+  station: slugSchema,
+  on: z.iso.date(),
+  by: textSchema(80),
+  document: trialDocumentSchema,
+  /** In order; the last of them says whether it counts. */
+  events: z.array(z.object({ at: z.string(), by: textSchema(80), event: trialEventSchema })),
+})
+export type Trial = z.infer<typeof trialSchema>
+
+const estimateSchema = z.object({ value: z.number(), low: z.number(), high: z.number() }).strict()
+
+/** What trials made of a station with one ice. Frozen: a newer one counts instead. */
+export const calibrationDocumentSchema = z
+  .object({
+    outcome: z.enum(['converged', 'atBound', 'maxIterations']),
+    uaWPerK: estimateSchema,
+    surfaceWaterFraction: estimateSchema,
+    stirringPowerW: estimateSchema.optional(),
+    /** Power that it was fitted with, where the trials did not tell it, W. */
+    assumedPowerW: z.number(),
+    uncertaintyFraction: z.number(),
+    /** Trials that count in it, by number. */
+    trials: z.array(z.number().int()).min(1).max(500),
+    /** Day of its last trial. */
+    on: z.iso.date(),
+  })
+  .strict()
+export type CalibrationDocument = z.infer<typeof calibrationDocumentSchema>
+
+export const calibrationSchema = z.object({
+  id: z.number().int(),
+  well: slugSchema,
+  station: slugSchema,
+  ice: z.enum(keysOf(ICE_KINDS)),
+  savedBy: z.string(),
+  savedAt: z.string(),
+  document: calibrationDocumentSchema,
+})
+export type StoredCalibration = z.infer<typeof calibrationSchema>

@@ -21,6 +21,8 @@ export interface Consequence {
     | 'froze'
     | 'assumed'
     | 'uncalibrated'
+    | 'drifting'
+    | 'foam'
     | 'heap'
     | 'noStation'
     | 'expired'
@@ -54,6 +56,13 @@ export function consequencesOf(
   if (fill && fill.overflowMl >= 1) {
     const whose = wellName ? `${wellName}’s ` : ''
     say('stop', 'overflow', `overflows the ${whose}${result.glass?.name} by ${Math.round(fill.overflowMl)} ml`)
+  }
+  if (fill && (fill.foamAboveBrimMl ?? 0) >= 5 && fill.overflowMl < 1) {
+    say(
+      'mind',
+      'foam',
+      `froth stands ${Math.round(fill.foamAboveBrimMl ?? 0)} ml above the brim: pour slowly, or let it settle`,
+    )
   }
   if (fill && fill.iceAboveBrimMl > 0.25 * fill.brimMl) {
     say('mind', 'heap', `${Math.round(fill.iceAboveBrimMl)} ml of ice stands above the brim`)
@@ -113,6 +122,15 @@ export function consequencesOf(
       say('note', 'froze', `${(-stage.atEnd.meltG).toFixed(0)} g of the drink froze onto the very cold ice`)
     }
     const resolved = drink.stages[i]
+    const drift = resolved?.calibration?.drift
+    if (drift && resolved) {
+      const much = `${Math.round(100 * Math.abs(drift.byFraction))} % ${drift.byFraction > 0 ? 'more' : 'less'} water`
+      say(
+        'mind',
+        'drifting',
+        `${resolved.name} is drifting: ${drift.trials} newer trials say ${much} than this counts on`,
+      )
+    }
     if (resolved && !resolved.station && resolved.method && wellName) {
       say(
         'note',

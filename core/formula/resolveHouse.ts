@@ -1,4 +1,14 @@
-import type { ClosedMix, Figure, Glass, HouseBook, Ingredient, MixFacts, Settings, Well } from '../house/index.ts'
+import type {
+  ClosedMix,
+  Figure,
+  Glass,
+  HouseBook,
+  Ingredient,
+  MixFacts,
+  Settings,
+  StationCalibration,
+  Well,
+} from '../house/index.ts'
 import { isAcidPowder, isWeighed } from '../house/index.ts'
 import { type LiquidFigures, liquidFromFigures, massGOf } from '../liquid/index.ts'
 import { type Flight, mixProfiles, profilesOf, type Slot, type StyleProfile } from '../style/index.ts'
@@ -16,6 +26,7 @@ export interface KeptHouse {
   lots: Lot[]
   slots?: Slot[]
   flights?: Flight[]
+  calibrations?: StationCalibration[]
 }
 
 /** The lot that stands for something now: the newest that is not gone. */

@@ -21,3 +21,14 @@ export {
   type Tolerance,
   type ToleranceOptions,
 } from './tolerance.ts'
+export {
+  calibrationFrom,
+  calibrationStart,
+  isExcluded,
+  type StationKey,
+  standingCalibrations,
+  stationTrials,
+  type TrialRequest,
+  type WrittenTrial,
+  writeTrial,
+} from './trials.ts'

@@ -115,9 +115,11 @@ function handSeconds(bestS: number, lowS: number, highS: number): number {
   for (const step of [1, 0.5, 0.1, 0.05]) {
     if (step === 1 && bestS < 10) continue
     const rounded = Number((Math.round(bestS / step) * step).toFixed(2))
-    // Not at the very edge of its window.
+    // Not much nearer to an edge of the window than the best is.
     const room = (highS - lowS) * 0.2
-    if (rounded >= lowS + room && rounded <= highS - room) return rounded
+    const isSafe =
+      rounded - lowS >= Math.min(room, (bestS - lowS) * 0.7) && highS - rounded >= Math.min(room, (highS - bestS) * 0.7)
+    if (isSafe) return rounded
   }
   return bestS
 }

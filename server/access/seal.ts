@@ -4,6 +4,7 @@
  */
 
 import { type House, mayDo, type Role } from '@conch/contract'
+import type { Trial } from '@conch/core/cold'
 import {
   createMixer,
   currentLots,
@@ -92,6 +93,17 @@ function roundFigures(figures: Ingredient['figures']): Ingredient['figures'] {
 }
 
 /** A lot of something sealed: weights under letters, and nothing of its recipe or its composition. */
+/** Grams finer than this would tell what a sealed blend in the drink is made of. */
+const TRIAL_DIGITS = 0
+
+/** A trial for whoever may not open what is sealed. */
+export function closeTrial(trial: Trial): Trial {
+  const liquid = Object.fromEntries(
+    Object.entries(trial.document.liquid).map(([part, grams]) => [part, rounded(grams, TRIAL_DIGITS)]),
+  ) as typeof trial.document.liquid
+  return { ...trial, document: { ...trial.document, liquid } }
+}
+
 export function closeLot(lot: Lot, ingredients: readonly Ingredient[]): Lot {
   const ingredient = bySlug(ingredients, lot.ingredient)
   if (!ingredient?.isSealed) return lot

@@ -1,3 +1,4 @@
+import type { CalibrationDocument, IceKind, TrialDocument, TrialEvent } from '@conch/core/cold'
 import type { DrinkDocument } from '@conch/core/drink'
 import type { LotDocument, LotEvent, Recipe, SplitPrepDocument } from '@conch/core/formula'
 import type { Glass, Ingredient, Settings, Station, Well } from '@conch/core/house'
@@ -199,6 +200,41 @@ export const lotEvents = pgTable('lot_events', {
   event: jsonb('event').$type<LotEvent>().notNull(),
   /** Whether it ends the lot, or takes an end back; null: neither. */
   isEnd: boolean('is_end'),
+})
+
+/** Measured makings. Immutable: what is said of them later is in their events. */
+export const trials = pgTable('trials', {
+  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  well: text('well')
+    .notNull()
+    .references(() => wells.slug),
+  station: text('station').notNull(),
+  madeOn: date('made_on', { mode: 'string' }).notNull(),
+  document: jsonb('document').$type<TrialDocument>().notNull(),
+  ...stamp(),
+})
+
+/** Immutable: left out of calibrations with a reason, and taken in again. */
+export const trialEvents = pgTable('trial_events', {
+  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  trial: integer('trial')
+    .notNull()
+    .references(() => trials.id),
+  at: timestamp('at', { withTimezone: true }).notNull(),
+  by: text('by').notNull(),
+  event: jsonb('event').$type<TrialEvent>().notNull(),
+})
+
+/** What trials made of a station with one ice. Immutable: the newest counts. */
+export const calibrations = pgTable('calibrations', {
+  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  well: text('well')
+    .notNull()
+    .references(() => wells.slug),
+  station: text('station').notNull(),
+  ice: text('ice').$type<IceKind>().notNull(),
+  document: jsonb('document').$type<CalibrationDocument>().notNull(),
+  ...stamp(),
 })
 
 /** Immutable. */

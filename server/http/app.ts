@@ -15,6 +15,7 @@ import { previewRoutes } from '../features/preview/routes.ts'
 import { sealedRoutes } from '../features/sealed/routes.ts'
 import { tastingRoutes } from '../features/tasting/routes.ts'
 import { transferRoutes } from '../features/transfer/routes.ts'
+import { trialRoutes } from '../features/trials/routes.ts'
 import { onError } from './onError.ts'
 import { Refusal } from './Refusal.ts'
 import type { Services } from './route.ts'
@@ -24,6 +25,7 @@ const ROUTES = [
   ...lotRoutes,
   ...tastingRoutes,
   ...sealedRoutes,
+  ...trialRoutes,
   ...drinkRoutes,
   ...menuRoutes,
   ...editionRoutes,

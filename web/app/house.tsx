@@ -25,8 +25,8 @@ export function HouseProvider({ house, children }: { house: House; children: Rea
   const [slug, setSlug] = useState(() => readStored<string>(WELL_KEY))
   const today = dayOf(new Date())
   const book = useMemo(() => {
-    const { settings, wells, ingredients, glasses, lots, slots, flights } = house
-    return resolveHouse({ settings, wells, ingredients, glasses, lots, slots, flights }, today)
+    const { settings, wells, ingredients, glasses, lots, slots, flights, calibrations } = house
+    return resolveHouse({ settings, wells, ingredients, glasses, lots, slots, flights, calibrations }, today)
   }, [house, today])
   const value = useMemo(() => {
     const { wells } = house

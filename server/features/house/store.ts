@@ -1,14 +1,18 @@
 import type { House } from '@conch/contract'
 import { dayOf, fruitYieldOf, resolveHouse } from '@conch/core/formula'
 import type { Glass, HouseBook, Ingredient, Settings, Well } from '@conch/core/house'
+import { standingCalibrations } from '@conch/core/means'
 import type { Slot } from '@conch/core/style'
 import { and, asc, eq, max, sql } from 'drizzle-orm'
 import type { Database } from '../../database/index.ts'
 import { glasses, house, ingredients, slots, stations, wells } from '../../database/schema.ts'
 import { loadOpenLots, loadPressings } from '../lots/store.ts'
 import { loadFlights } from '../tasting/store.ts'
+import { loadCalibrations, loadTrials } from '../trials/store.ts'
 
 const MOST_PRESSINGS = 200
+/** Newer trials than a calibration knows are among these. */
+const NEWEST_TRIALS = 200
 
 /** The house as it stands, with the revision of each thing; undefined before it is set up. */
 export async function loadHouse(db: Database): Promise<House | undefined> {
@@ -23,17 +27,21 @@ export async function loadHouse(db: Database): Promise<House | undefined> {
   const slotRows = await db.select().from(slots).orderBy(asc(slots.position), asc(slots.slug))
   const lots = await loadOpenLots(db)
   const pressings = await loadPressings(db, MOST_PRESSINGS)
+  const houseWells = wellRows.map((w) => ({
+    ...w.document,
+    stations: stationRows.filter((s) => s.well === w.slug).map((s) => s.document),
+  }))
+  const calibrations = await loadCalibrations(db)
+  const trials = calibrations.length > 0 ? await loadTrials(db, NEWEST_TRIALS) : []
   return {
     settings: row.settings,
-    wells: wellRows.map((w) => ({
-      ...w.document,
-      stations: stationRows.filter((s) => s.well === w.slug).map((s) => s.document),
-    })),
+    wells: houseWells,
     ingredients: ingredientRows.map((i) => i.document),
     glasses: glassRows.map((g) => g.document),
     lots,
     slots: slotRows.map((s) => s.document),
     flights: await loadFlights(db),
+    calibrations: standingCalibrations(calibrations, trials, houseWells),
     fruitYields: Object.fromEntries(
       ingredientRows.flatMap(({ slug, document }) => {
         const fruitYield = fruitYieldOf(document, pressings)
@@ -53,8 +61,8 @@ export async function loadHouse(db: Database): Promise<House | undefined> {
 
 /** The house as drinks see it on a day: mixes and lots resolved. */
 export function toBook(house: House, now: Date): HouseBook {
-  const { settings, wells, ingredients, glasses, lots, slots, flights } = house
-  return resolveHouse({ settings, wells, ingredients, glasses, lots, slots, flights }, dayOf(now))
+  const { settings, wells, ingredients, glasses, lots, slots, flights, calibrations } = house
+  return resolveHouse({ settings, wells, ingredients, glasses, lots, slots, flights, calibrations }, dayOf(now))
 }
 
 export async function insertHouse(db: Database, book: HouseBook, isDemo: boolean): Promise<void> {

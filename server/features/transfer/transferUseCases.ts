@@ -2,10 +2,11 @@ import type { FieldProblem, HouseFile } from '@conch/contract'
 import { glassFor } from '@conch/core/drink'
 import { createMixer, dateAfter, dayOf, recipeProblems, resolveHouse } from '@conch/core/formula'
 import { bySlug, type HouseBook } from '@conch/core/house'
+import { calibrationFrom, standingCalibrations, stationTrials } from '@conch/core/means'
 import type { PlannedChapter } from '@conch/core/menu'
 import { slotProblems } from '@conch/core/style'
 import type { Database } from '../../database/index.ts'
-import { Refusal } from '../../http/Refusal.ts'
+import { invalid, Refusal } from '../../http/Refusal.ts'
 import type { Services } from '../../http/route.ts'
 import { recordAudit } from '../audit/store.ts'
 import { insertDrink, insertVersion, loadAllVersions, loadDrinkRows } from '../drinks/store.ts'
@@ -20,9 +21,11 @@ import { loadPlanned } from '../menu/menuUseCases.ts'
 import { findPlan, writePlan } from '../menu/store.ts'
 import { insertSplitPrep, loadAllSplitPreps } from '../sealed/store.ts'
 import { insertFlight } from '../tasting/store.ts'
+import { insertCalibration, insertTrial, insertTrialEvent, loadCalibrations, loadTrials } from '../trials/store.ts'
 
 /** As many as a house file may hold. */
 const MOST_LOTS = 20_000
+const MOST_TRIALS = 20_000
 
 /**
  * Brings a whole house in from a file: all of it, or nothing. Only into a data directory without one.
@@ -43,6 +46,7 @@ export async function importHouse(
     await insertHouse(tx, kept, options.isDemo)
     await insertLots(tx, file.lots, file.ingredients)
     await insertHistory(tx, file, now())
+    await insertTrials(tx, file)
     for (const drink of file.drinks) {
       await insertDrink(tx, drink.slug, drink.name)
       for (const { savedAt, ...version } of drink.versions) {
@@ -51,7 +55,12 @@ export async function importHouse(
     }
     for (const [i, edition] of file.editions.entries()) {
       const { name, note, publishedBy, publishedAt, plan } = edition
-      const lock = edition.lock ?? lockOrRefuse(await loadPlanned(tx, plan), asItWas(kept, edition))
+      const lock =
+        edition.lock ??
+        lockOrRefuse(
+          await loadPlanned(tx, plan),
+          asItWas({ ...kept, calibrations: await calibrationsOn(tx, kept, edition.publishedAt) }, edition),
+        )
       await storeEdition(tx, { number: i + 1, name, note, publishedBy, publishedAt: new Date(publishedAt), lock })
     }
     const plan = file.plan ?? file.editions[file.editions.length - 1]?.plan
@@ -75,6 +84,32 @@ async function insertHistory(tx: Database, { flights, recipes, splitPreps, ingre
   for (const { savedAt, ...prep } of splitPreps) await insertSplitPrep(tx, { ...prep, savedAt: new Date(savedAt) })
 }
 
+/** Trials under new numbers, and calibrations that refer to them; one without its document is fitted here. */
+async function insertTrials(tx: Database, file: HouseFile): Promise<void> {
+  const idOf = new Map<number, number>()
+  for (const { number, well, station, on, by, document, events } of file.trials) {
+    const savedAt = new Date(`${on}T12:00:00Z`)
+    const id = await insertTrial(tx, { well, station, madeOn: on, document, savedBy: by, savedAt })
+    idOf.set(number, id)
+    for (const { at, ...event } of events) await insertTrialEvent(tx, { trial: id, at: new Date(at), ...event })
+  }
+  const all = await loadTrials(tx, MOST_TRIALS)
+  for (const [i, { trials: numbers, savedAt, ...calibration }] of file.calibrations.entries()) {
+    const trials = numbers.map((n) => idOf.get(n) as number)
+    const well = bySlug(file.wells, calibration.well)
+    const station = bySlug(well?.stations ?? [], calibration.station)
+    let { document } = calibration
+    if (!document && well && station) {
+      const counted = stationTrials(all, calibration).filter((t) => trials.includes(t.id))
+      const made = calibrationFrom(counted, well, station, calibration.ice)
+      if (!made.ok) throw invalid(`calibrations.${i}.trials`, made.reason)
+      document = made.document
+    }
+    if (!document) throw invalid(`calibrations.${i}.station`, `there is no station “${calibration.station}” to fit`)
+    await insertCalibration(tx, { ...calibration, document: { ...document, trials }, savedAt: new Date(savedAt) })
+  }
+}
+
 async function insertLots(tx: Database, lots: HouseFile['lots'], ingredients: HouseFile['ingredients']): Promise<void> {
   const mixer = createMixer(ingredients)
   for (const { ingredient: slug, madeOn, madeBy, events, factor, pressed, ...lot } of lots) {
@@ -90,6 +125,12 @@ async function insertLots(tx: Database, lots: HouseFile['lots'], ingredients: Ho
     const id = await insertLot(tx, { ingredient: slug, madeOn, useBy, document, savedBy: madeBy, savedAt })
     for (const { at, ...event } of events) await insertLotEvent(tx, { lot: id, at: new Date(at), ...event })
   }
+}
+
+/** What stations were known to be like on a day. */
+async function calibrationsOn(tx: Database, { wells }: HouseBook, publishedAt: string) {
+  const then = (await loadCalibrations(tx)).filter((c) => c.savedAt <= publishedAt)
+  return standingCalibrations(then, [], wells)
 }
 
 /** The house by its recipes, with the bottles of the day. */
@@ -138,6 +179,20 @@ function assertSound(file: HouseFile, book: HouseBook): void {
     numbered.add(`${ingredient} ${number}`)
   })
   for (const [i, { ingredient }] of file.splitPreps.entries()) mustBeThere(ingredient, `splitPreps.${i}.ingredient`)
+  const trialNumbers = new Set<number>()
+  file.trials.forEach(({ number, well }, i) => {
+    if (trialNumbers.has(number))
+      fields.push({ field: `trials.${i}.number`, message: `trial ${number} is there twice` })
+    trialNumbers.add(number)
+    if (!bySlug(file.wells, well)) fields.push({ field: `trials.${i}.well`, message: `there is no well “${well}”` })
+  })
+  file.calibrations.forEach(({ well, trials }, i) => {
+    if (!bySlug(file.wells, well))
+      fields.push({ field: `calibrations.${i}.well`, message: `there is no well “${well}”` })
+    const unknown = trials.find((n) => !trialNumbers.has(n))
+    if (unknown !== undefined)
+      fields.push({ field: `calibrations.${i}.trials`, message: `there is no trial ${unknown} in this file` })
+  })
   file.lots.forEach(({ ingredient }, i) => {
     mustBeThere(ingredient, `lots.${i}.ingredient`)
   })
@@ -188,6 +243,8 @@ export async function exportHouse(db: Database): Promise<HouseFile> {
     flights: flights.map(({ id: _, ...flight }) => flight),
     recipes: await loadAllRecipes(db),
     splitPreps: await loadAllSplitPreps(db),
+    trials: (await loadTrials(db, MOST_TRIALS)).map(({ id, ...trial }) => ({ number: id, ...trial })),
+    calibrations: (await loadCalibrations(db)).map(({ id: _, ...c }) => ({ ...c, trials: c.document.trials })),
     drinks: rows.map(({ slug, name }) => ({
       slug,
       name,

@@ -1,0 +1,114 @@
+import type { AddTrial, CalibrateRequest, Trials } from '@conch/contract'
+import type { StoredCalibration, Trial, TrialEvent } from '@conch/core/cold'
+import { dateAfter, dayOf } from '@conch/core/formula'
+import { bySlug } from '@conch/core/house'
+import { calibrationFrom, isExcluded, stationTrials, writeTrial } from '@conch/core/means'
+import type { Actor } from '../../access/actor.ts'
+import { closeTrial, mayOpen } from '../../access/seal.ts'
+import type { Database } from '../../database/index.ts'
+import { invalid, Refusal } from '../../http/Refusal.ts'
+import type { Services } from '../../http/route.ts'
+import { recordAudit } from '../audit/store.ts'
+import { findVersion } from '../drinks/store.ts'
+import { getHouse } from '../house/houseUseCases.ts'
+import { toBook } from '../house/store.ts'
+import { findTrial, insertCalibration, insertTrial, insertTrialEvent, loadCalibrations, loadTrials } from './store.ts'
+
+/** As many as a page of them wants, and a calibration can be fitted to. */
+export const MOST_TRIALS = 500
+
+/** The newest trials and every calibration, as one who asks may see them. */
+export async function listTrials(db: Database, actor: Actor): Promise<Trials> {
+  const trials = await loadTrials(db, MOST_TRIALS)
+  return {
+    trials: mayOpen(actor.role) ? trials : trials.map(closeTrial),
+    calibrations: await loadCalibrations(db),
+  }
+}
+
+/**
+ * Writes down a measured making, for ever: with its liquid, its gear and every temperature.
+ * @throws Refusal naming the weight that cannot be
+ */
+export async function addTrial(request: AddTrial, actor: Actor, { database, now }: Services): Promise<Trial> {
+  return database.db.transaction(async (tx) => {
+    const house = await getHouse(tx)
+    const today = dayOf(now())
+    const on = request.on ?? today
+    if (on > dateAfter(today, 1)) throw invalid('on', `${on} is not yet; at the latest ${today}`)
+    const written = writeTrial(request, toBook(house, now()), await madeIn(tx, request))
+    if (!written.ok) {
+      const [first] = written.problems
+      throw new Refusal('invalid', `${first?.field}: ${first?.message}`, { fields: written.problems })
+    }
+    const { document } = written
+    const { well, station } = request
+    const id = await insertTrial(tx, { well, station, madeOn: on, document, savedBy: actor.name, savedAt: now() })
+    const detail = { well, station, durationS: document.durationS }
+    await recordAudit(tx, { at: now(), by: actor.name, act: 'trial', subject: `trial ${id}`, detail })
+    const trial = { id, well, station, on, by: actor.name, document, events: [] }
+    return mayOpen(actor.role) ? trial : closeTrial(trial)
+  })
+}
+
+async function madeIn(db: Database, { drink, version }: AddTrial) {
+  if (drink === undefined) return undefined
+  if (version === undefined) throw invalid('version', 'say which version of the drink was made')
+  const found = await findVersion(db, drink, version)
+  if (!found) throw invalid('version', `there is no version ${version} of “${drink}”`)
+  return found.document
+}
+
+/** Leaves a trial out of calibrations, with a reason, or takes it in again. The trial itself stays as it is. */
+export async function addTrialEvent(
+  id: number,
+  event: TrialEvent,
+  actor: Actor,
+  { database, now }: Services,
+): Promise<Trial> {
+  return database.db.transaction(async (tx) => {
+    const trial = await findTrial(tx, id)
+    if (!trial) throw new Refusal('notFound', `there is no trial ${id}`)
+    if (isExcluded(trial) === (event.kind === 'excluded'))
+      throw new Refusal('conflict', `trial ${id} is ${event.kind} already`, { current: null })
+    await insertTrialEvent(tx, { trial: id, at: now(), by: actor.name, event })
+    await recordAudit(tx, { at: now(), by: actor.name, act: event.kind, subject: `trial ${id}`, detail: { ...event } })
+    const changed = await findTrial(tx, id)
+    if (!changed) throw new Error('bug: a trial is gone')
+    return mayOpen(actor.role) ? changed : closeTrial(changed)
+  })
+}
+
+/**
+ * Fits a station with one ice to its trials and keeps the answer: from then on every drink follows it.
+ * @throws Refusal when too few trials count
+ */
+export async function calibrateStation(
+  request: CalibrateRequest,
+  actor: Actor,
+  { database, now }: Services,
+): Promise<StoredCalibration> {
+  const { well: wellSlug, station: slug, ice, since } = request
+  return database.db.transaction(async (tx) => {
+    const { wells } = await getHouse(tx)
+    const well = bySlug(wells, wellSlug)
+    if (!well) throw invalid('well', `there is no well “${wellSlug}”`)
+    const station = bySlug(well.stations, slug)
+    if (!station) throw invalid('station', `the ${well.name} has no station “${slug}”`)
+    const counted = stationTrials(await loadTrials(tx, MOST_TRIALS), { well: wellSlug, station: slug, ice }, since)
+    const made = calibrationFrom(counted, well, station, ice)
+    if (!made.ok) throw invalid(since ? 'since' : 'station', made.reason)
+    const { document } = made
+    const stored = await insertCalibration(tx, {
+      well: wellSlug,
+      station: slug,
+      ice,
+      document,
+      savedBy: actor.name,
+      savedAt: now(),
+    })
+    const detail = { well: wellSlug, station: slug, ice, trials: document.trials }
+    await recordAudit(tx, { at: now(), by: actor.name, act: 'calibrate', subject: `${wellSlug}/${slug}`, detail })
+    return stored
+  })
+}

@@ -35,6 +35,14 @@ const MixesPage = lazy(() => import('./features/mixes/MixesPage.tsx').then((m) =
 const NextEditionPage = lazy(() =>
   import('./features/next/NextEditionPage.tsx').then((m) => ({ default: m.NextEditionPage })),
 )
+const IcePage = lazy(() => import('./features/ice/IcePage.tsx').then((m) => ({ default: m.IcePage })))
+const StationPage = lazy(() => import('./features/ice/StationPage.tsx').then((m) => ({ default: m.StationPage })))
+const TrialPage = lazy(() => import('./features/ice/TrialPage.tsx').then((m) => ({ default: m.TrialPage })))
+const WellPage = lazy(() => import('./features/ice/WellPage.tsx').then((m) => ({ default: m.WellPage })))
+const GlassesPage = lazy(() => import('./features/ice/GlassesPage.tsx').then((m) => ({ default: m.GlassesPage })))
+const DrinkBenchPage = lazy(() =>
+  import('./features/bench/DrinkBenchPage.tsx').then((m) => ({ default: m.DrinkBenchPage })),
+)
 const SetUpPage = lazy(() => import('./features/setup/SetUpPage.tsx').then((m) => ({ default: m.SetUpPage })))
 
 /** The places of the application. */
@@ -58,6 +66,12 @@ const PLACES: RouteObject[] = [
   { path: 'lots', element: <LotsPage /> },
   { path: 'lots/:id', element: <LotPage /> },
   { path: 'back-bar', element: <BackBarPage /> },
+  { path: 'drinks/:slug/bench', element: <DrinkBenchPage /> },
+  { path: 'ice', element: <IcePage /> },
+  { path: 'ice/trial', element: <TrialPage /> },
+  { path: 'ice/glasses', element: <GlassesPage /> },
+  { path: 'ice/:well', element: <WellPage /> },
+  { path: 'ice/:well/:station', element: <StationPage /> },
   { path: 'house', element: <HousePage /> },
   {
     path: '*',

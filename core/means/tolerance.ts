@@ -28,7 +28,7 @@ interface Skill {
 export const SKILLS = {
   newHand: { label: 'new hand', pourFraction: 0.06, pourMl: 1, secondsFraction: 0.15, secondsS: 0.5, iceFraction: 0.2 },
   trained: {
-    label: 'trained',
+    label: 'trained hand',
     pourFraction: 0.03,
     pourMl: 0.6,
     secondsFraction: 0.08,

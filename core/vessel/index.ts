@@ -1,5 +1,13 @@
 export { type Contents, type Fill, fillGlass, type IceForWashLine, iceForWashLine } from './fill.ts'
 export {
+  profileFromWater,
+  profileOfShape,
+  SHAPES,
+  type Shape,
+  type WaterLevel,
+  type WeighedProfile,
+} from './shapes.ts'
+export {
   brimMlOf,
   heightMmOf,
   levelMmOf,

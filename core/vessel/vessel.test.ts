@@ -1,6 +1,19 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { brimMlOf, fillGlass, iceForWashLine, levelMmOf, profileProblem, volumeMlBelow, wettedAreaM2 } from './index.ts'
+import {
+  brimMlOf,
+  fillGlass,
+  heightMmOf,
+  iceForWashLine,
+  levelMmOf,
+  profileFromWater,
+  profileOfShape,
+  profileProblem,
+  SHAPES,
+  type Shape,
+  volumeMlBelow,
+  wettedAreaM2,
+} from './index.ts'
 
 const cylinder = [
   { heightMm: 0, radiusMm: 30 },
@@ -126,5 +139,73 @@ describe('ice for a wash line', () => {
       outcome: 'cannotReach',
       highestMm: expect.closeTo((150 * 1000) / (Math.PI * 900), 2),
     })
+  })
+})
+
+describe('a glass one measures', () => {
+  const shapes = Object.keys(SHAPES) as Shape[]
+
+  it.each(shapes)('%s: by height and brim volume it holds exactly that', (shape) => {
+    const profile = profileOfShape(shape, 120, 380)
+    expect(profileProblem(profile)).toBeUndefined()
+    expect(heightMmOf(profile)).toBe(120)
+    expect(brimMlOf(profile)).toBeCloseTo(380, 0)
+  })
+
+  it('by weighing water it holds what was weighed, at every height nearly', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...shapes.filter((s) => s !== 'cone' && s !== 'saucer')),
+        fc.double({ min: 60, max: 180, noNaN: true }),
+        fc.double({ min: 120, max: 600, noNaN: true }),
+        (shape, heightMm, brimMl) => {
+          const real = profileOfShape(shape, heightMm, brimMl)
+          const top = heightMmOf(real)
+          const levels = [0.15, 0.35, 0.55, 0.75, 1].map((u) => ({
+            heightMm: Number((u * top).toFixed(1)),
+            waterG: volumeMlBelow(real, Number((u * top).toFixed(1))) * 0.9982,
+          }))
+          const found = profileFromWater(levels)
+          if (!found.ok) throw new Error(found.problem)
+          expect(Math.abs(brimMlOf(found.profile) / brimMlOf(real) - 1)).toBeLessThan(0.005)
+          expect(found.offPct).toBeLessThan(12)
+          for (const u of [0.4, 0.6, 0.8, 0.95]) {
+            const [is, was] = [volumeMlBelow(found.profile, u * top), volumeMlBelow(real, u * top)]
+            expect(Math.abs(is / was - 1)).toBeLessThan(0.06)
+          }
+        },
+      ),
+    )
+  })
+
+  it.each([
+    [[{ heightMm: 50, waterG: 100 }], 'weigh at two heights at least'],
+    [
+      [
+        { heightMm: 50, waterG: 100 },
+        { heightMm: 50, waterG: 120 },
+      ],
+      '50 mm is there twice',
+    ],
+    [
+      [
+        { heightMm: 50, waterG: 100 },
+        { heightMm: 80, waterG: 95 },
+      ],
+      'it would narrow to nothing',
+    ],
+  ])('cannot be one with %j', (levels, problem) => {
+    expect(profileFromWater(levels)).toMatchObject({ ok: false, problem: expect.stringContaining(problem) })
+  })
+})
+
+describe('froth', () => {
+  it('stands on the liquid, above the brim when there is no room', () => {
+    const low = fillGlass(cylinder, { ...drink(150, 0), foamMl: 30 })
+    expect(low.foamTopMm).toBeGreaterThan(low.washLineMm)
+    expect(low.foamAboveBrimMl).toBe(0)
+    const high = fillGlass(cylinder, { ...drink(270, 0), foamMl: 30 })
+    expect(high.foamAboveBrimMl).toBeCloseTo(270 + 30 - brimMlOf(cylinder), 6)
+    expect(fillGlass(cylinder, drink(150, 0)).foamTopMm).toBeUndefined()
   })
 })

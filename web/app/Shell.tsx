@@ -23,6 +23,7 @@ const PLACES = [
   { to: '/editions', label: 'Editions', keys: 'g e' },
   { to: '/base', label: 'Base', keys: 'g s' },
   { to: '/mixes', label: 'Mixes', keys: 'g x' },
+  { to: '/ice', label: 'Ice', keys: 'g i' },
   { to: '/lots', label: 'Lots', keys: 'g l' },
   { to: '/back-bar', label: 'Back bar', keys: 'g b' },
   { to: '/house', label: 'House', keys: 'g h' },

@@ -2,7 +2,7 @@ import { NumberField } from '../ui/NumberField.tsx'
 import { devices } from './devices.ts'
 import { useScaleReading, useTray } from './useTray.ts'
 
-/** The simulated devices, driven by hand: a scale, a refractometer, a titration, a label printer. */
+/** The simulated devices, driven by hand: a scale, a refractometer, a thermometer, a titration, a label printer. */
 export function DeviceTray({ onClose }: { onClose: () => void }) {
   const tray = useTray()
   const readingG = useScaleReading()
@@ -80,6 +80,21 @@ export function DeviceTray({ onClose }: { onClose: () => void }) {
             onChange={(brix) => devices.set({ brix })}
           />{' '}
           °Bx
+        </p>
+      </div>
+      <div>
+        <p className="caption">thermometer</p>
+        <p className="mt-1">
+          <NumberField
+            label="At the probe"
+            value={tray.probeC}
+            low={-30}
+            high={110}
+            step={0.5}
+            digits={1}
+            onChange={(probeC) => devices.set({ probeC })}
+          />{' '}
+          °C
         </p>
       </div>
       <div>

@@ -23,6 +23,11 @@ export interface AcidMeter {
   read(): { acidGPer100Ml: number; pH: number } | undefined
 }
 
+export interface Thermometer {
+  /** °C at the tip of the probe; undefined when it is put away. */
+  readC(): number | undefined
+}
+
 export interface PrintJob {
   /** Where the label can be looked at. */
   href: string
@@ -46,6 +51,8 @@ export interface Tray {
   zeroedAtMs: number
   brix: number | undefined
   acid: { acidGPer100Ml: number; pH: number } | undefined
+  /** °C at the probe. */
+  probeC: number | undefined
   printed: PrintJob[]
 }
 
@@ -67,6 +74,7 @@ export function createTray(nowMs: () => number = Date.now, memory?: PrintMemory)
     zeroedAtMs: nowMs(),
     brix: undefined,
     acid: undefined,
+    probeC: undefined,
     printed: memory?.read() ?? [],
   }
   const listeners = new Set<() => void>()
@@ -93,6 +101,9 @@ export function createTray(nowMs: () => number = Date.now, memory?: PrintMemory)
         pH: Number(state.acid.pH.toFixed(2)),
       },
   }
+  const thermometer: Thermometer = {
+    readC: () => (state.probeC === undefined ? undefined : Number(state.probeC.toFixed(1))),
+  }
   const printer: LabelPrinter = {
     print: (job) => {
       set({ printed: [job, ...state.printed].slice(0, MOST_KEPT_PRINTS) })
@@ -103,6 +114,7 @@ export function createTray(nowMs: () => number = Date.now, memory?: PrintMemory)
     scale,
     refractometer,
     acidMeter,
+    thermometer,
     printer,
     read: () => state,
     set,

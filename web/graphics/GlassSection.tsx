@@ -40,7 +40,9 @@ export function GlassSection({
   const heightMm = heightMmOf(profile)
   const heapMm = Math.max(0, fill.iceTopMm - heightMm)
   const widestMm = Math.max(...profile.map((p) => p.radiusMm), ...(ghost?.profile.map((p) => p.radiusMm) ?? []))
-  const aboveMm = Math.max(heapMm, ghost ? Math.max(0, heightMmOf(ghost.profile) - heightMm) : 0) + 8
+  const foamTopMm = fill.foamTopMm ?? 0
+  const aboveMm =
+    Math.max(heapMm, foamTopMm - heightMm, ghost ? Math.max(0, heightMmOf(ghost.profile) - heightMm) : 0) + 8
   const belowMm = WALL_MM + stemMm + 4
   const labelWidth = hasLabels ? 158 : 6
   const roomMm = [{ upMm: aboveMm + heightMm + belowMm, acrossMm: 2 * (widestMm + WALL_MM) + 6 }]
@@ -77,6 +79,9 @@ export function GlassSection({
           },
         ]
       : []),
+    ...(foamTopMm > fill.washLineMm + 0.5
+      ? [{ y: yOf(foamTopMm - 1), x: edgeOf(Math.min(foamTopMm, heightMm)) - 3, text: 'froth', tone: 'var(--soft)' }]
+      : []),
     {
       y: yOf(fill.washLineMm),
       x: edgeOf(fill.washLineMm),
@@ -111,6 +116,7 @@ export function GlassSection({
         {layers.map((l) => (
           <LayerShape key={l.kind} id={id} layer={l} profile={profile} />
         ))}
+        <Foam profile={profile} fill={fill} />
         <Ice profile={profile} fill={fill} />
         <Wall profile={profile} stemMm={stemMm} />
         {ghost && (
@@ -194,6 +200,28 @@ function Ice({ profile, fill }: { profile: VesselProfile; fill: GlassReport['fil
   if (fill.iceTopMm - fill.iceBottomMm < 0.5) return null
   const d = stipplePath(profile, fill.iceBottomMm, fill.iceTopMm, 4.2)
   return <path d={d} fill="var(--paper)" stroke="var(--ice)" strokeWidth={0.45} />
+}
+
+/** Froth on the liquid: small rings, up to where it stands; above the brim as wide as the brim. */
+function Foam({ profile, fill }: { profile: VesselProfile; fill: GlassReport['fill'] }) {
+  const { washLineMm, foamTopMm = 0 } = fill
+  if (foamTopMm - washLineMm < 0.5) return null
+  const top = heightMmOf(profile)
+  const rows = Math.max(1, Math.round((foamTopMm - washLineMm) / 2.6))
+  const rings = Array.from({ length: rows }, (_, row) => {
+    const mm = washLineMm + ((row + 0.5) / rows) * (foamTopMm - washLineMm)
+    const radius = radiusMmAt(profile, Math.min(mm, top)) - 1.5
+    const count = Math.max(3, Math.floor((2 * radius) / 3.2))
+    return Array.from({ length: count }, (__, i) => {
+      const x = -radius + ((i + (row % 2 ? 0.7 : 0.3)) * 2 * radius) / count
+      return <circle key={`${row} ${i}`} cx={x} cy={top - mm} r={1.2} />
+    })
+  })
+  return (
+    <g fill="var(--paper)" stroke="var(--hair)" strokeWidth={0.45}>
+      {rings}
+    </g>
+  )
 }
 
 function Wall({ profile, stemMm }: { profile: VesselProfile; stemMm: number }) {

@@ -8,86 +8,25 @@ import type {
   StandInResult,
   StandInTarget,
 } from '@conch/core/standin'
-import { type Remote, wrap } from 'comlink'
-import { useEffect, useRef, useState, useSyncExternalStore } from 'react'
-import { flushSync } from 'react-dom'
 import type { Computer, GlassAnswer } from './compute.worker.ts'
+import { hostWorker, useAsked } from './host.ts'
 
 export type { GlassAnswer }
-
-let computer: Remote<Computer> | undefined
-let sentBook: HouseBook | undefined
-
-/** How often the worker had to be started again; whoever waits for an answer asks anew. */
-let restarts = 0
-const onRestart = new Set<() => void>()
-const RESTART_AFTER_MS = 1_000
-
-/** A worker whose script could not be fetched answers nobody, ever: another one is started in its place. */
-function startWorker(): Remote<Computer> {
-  const worker = new Worker(new URL('./compute.worker.ts', import.meta.url), { type: 'module' })
-  worker.onerror = () => {
-    worker.terminate()
-    setTimeout(() => {
-      computer = undefined
-      sentBook = undefined
-      early.clear()
-      restarts += 1
-      for (const ask of onRestart) ask()
-    }, RESTART_AFTER_MS)
-  }
-  return wrap<Computer>(worker)
-}
-
-function subscribeRestart(ask: () => void): () => void {
-  onRestart.add(ask)
-  return () => onRestart.delete(ask)
-}
-
-/** The one worker of this page, with this house in it. */
-function computerWith(book: HouseBook): Remote<Computer> {
-  computer ??= startWorker()
-  if (sentBook !== book) {
-    sentBook = book
-    // Messages keep their order: the house is there before the drinks that follow.
-    void computer.setBook(book)
-  }
-  return computer
-}
 
 /** Answers on their way, by key: asked for early, they are not asked for again. */
 const early = new Map<string, Promise<unknown>>()
 
-/** Runs a request in the worker whenever its key changes; keeps the last answer until the next. */
-function useComputed<T>(key: string | undefined, ask: (() => Promise<T>) | undefined): T | undefined {
-  const [answer, setAnswer] = useState<T>()
-  const askRef = useRef(ask)
-  askRef.current = ask
-  // Drawn again after a restart, with the new key that it brings.
-  useSyncExternalStore(subscribeRestart, () => restarts)
-  useEffect(() => {
-    if (key === undefined || !askRef.current) return
-    let isCurrent = true
-    const asked = (early.get(key) as Promise<T> | undefined) ?? askRef.current()
-    early.delete(key)
-    asked.then((value) => {
-      // At once: an answer that waits for its turn is seen a frame later.
-      if (isCurrent) flushSync(() => setAnswer(() => value))
-    })
-    return () => {
-      isCurrent = false
-    }
-  }, [key])
-  return answer
-}
+const computer = hostWorker<Computer>(
+  () => new Worker(new URL('./compute.worker.ts', import.meta.url), { type: 'module' }),
+  () => early.clear(),
+)
+const computerWith = computer.withBook
+const bookId = computer.keyOf
 
-const bookIds = new WeakMap<HouseBook, number>()
-let lastBookId = 0
-/** A short name for a book object in the worker that runs now, so that a new one of either asks again. */
-function bookId(book: HouseBook): string {
-  const id = bookIds.get(book) ?? ++lastBookId
-  bookIds.set(book, id)
-  return `${restarts}.${id}`
+function useComputed<T>(key: string | undefined, ask: (() => Promise<T>) | undefined): T | undefined {
+  // Drawn again after a restart, with the new key that it brings.
+  computer.useRestarts()
+  return useAsked(key, ask, early)
 }
 
 const glassKey = (document: DrinkDocument, book: HouseBook, well: string) =>

@@ -1,5 +1,6 @@
 import type { Drink, Version } from '@conch/contract'
 import { useQueryClient } from '@tanstack/react-query'
+import { Link } from 'react-router'
 import { toast } from 'sonner'
 import type { DraftState } from '../../drafts/draftState.ts'
 import type { DraftControl } from '../../drafts/useDraft.ts'
@@ -38,9 +39,14 @@ export function DrinkActions({
   const { draft } = control
   const isPlanned = version !== undefined && drink.planned === version.number
   const curve = (
-    <button type="button" className="act act-quiet" aria-pressed={hasCurve} onClick={onCurve}>
-      Curves
-    </button>
+    <>
+      <Link className="act act-quiet" to={`/drinks/${drink.slug}/bench`}>
+        On the bench
+      </Link>
+      <button type="button" className="act act-quiet" aria-pressed={hasCurve} onClick={onCurve}>
+        Curves
+      </button>
+    </>
   )
   const drop = ({ document, baseVersion }: DraftState) =>
     control.drop().then(

@@ -21,7 +21,7 @@ import { Margin } from './Margin.tsx'
 import { Provenance } from './Provenance.tsx'
 import { SaveVersionDialog } from './SaveVersionDialog.tsx'
 import { SpecSheet } from './SpecSheet.tsx'
-import { useStandInLine } from './useStandInLine.ts'
+import { useFound } from './useFound.ts'
 
 export function DrinkPage() {
   const { slug = '' } = useParams()
@@ -99,7 +99,7 @@ function OpenDrink({ drink }: { drink: Drink }) {
     [isDraft, draft !== undefined, mayEdit, drink.name],
   )
 
-  useStandInLine({ drink, control, document, isDraft, mayEdit, onEdited: () => show('draft') })
+  useFound({ drink, control, document, isDraft, mayEdit, onEdited: () => show('draft') })
 
   if (!document) return <Failure error="This drink has no version and no draft." />
   return (

@@ -1,6 +1,7 @@
 import { type IcePortion, METHODS, type Method, POURS, type Pour } from '@conch/core/cold'
 import type { Stage } from '@conch/core/drink'
 import { bySlug } from '@conch/core/house'
+import { useState } from 'react'
 import { NumberField } from '../../ui/NumberField.tsx'
 import * as edits from './edits.ts'
 import { Garnish } from './Garnish.tsx'
@@ -107,6 +108,93 @@ export function MethodLines({ document, book, well, onChange }: SpecSheetProps) 
   )
 }
 
+/** Speed, bursts and whether the ice waits: said only where it is not the usual, unless one changes it. */
+function Pace({
+  document,
+  stage,
+  index,
+  well,
+  onChange,
+}: Pick<SpecSheetProps, 'document' | 'well' | 'onChange'> & { stage: Stage; index: number }) {
+  const [isOpen, setOpen] = useState(false)
+  const speeds = [...new Map(well.stations.flatMap((s) => s.speeds ?? []).map((s) => [s.slug, s])).values()]
+  const { bursts = 1, restS = 0, waitS = 0, speed } = stage
+  const change = (to: Partial<Stage>) => onChange?.(edits.changeStage(document, index, to))
+  const words = [
+    speed && `at ${speeds.find((s) => s.slug === speed)?.name ?? speed} speed`,
+    bursts > 1 && `in ${bursts} bursts, ${restS} s between`,
+    waitS > 0 && `ice first, ${waitS} s waiting`,
+  ].filter(Boolean)
+  if (!onChange) return words.length > 0 ? <span className="text-soft">{words.join(', ')}</span> : null
+  if (!isOpen && words.length === 0)
+    return (
+      <button
+        type="button"
+        className="px-1 text-sm text-soft hover:bg-shallow max-sm:min-h-11"
+        onClick={() => setOpen(true)}
+      >
+        + bursts, waiting
+      </button>
+    )
+  return (
+    <span className="inline-flex flex-wrap items-baseline gap-x-2 text-sm">
+      {speeds.length > 0 && (
+        <select
+          aria-label="Speed"
+          className="inplace"
+          value={speed ?? ''}
+          onChange={(e) => change({ speed: e.target.value || undefined })}
+        >
+          <option value="">usual speed</option>
+          {speeds.map((s) => (
+            <option key={s.slug} value={s.slug}>
+              {s.name}
+            </option>
+          ))}
+        </select>
+      )}
+      <span>
+        in{' '}
+        <NumberField
+          label="Bursts"
+          value={bursts}
+          low={1}
+          high={10}
+          digits={0}
+          onChange={(n) => change({ bursts: Math.round(n) > 1 ? Math.round(n) : undefined })}
+        />{' '}
+        bursts
+      </span>
+      {bursts > 1 && (
+        <span>
+          <NumberField
+            label="Rest between bursts"
+            value={restS}
+            low={0}
+            high={60}
+            step={0.5}
+            onChange={(s) => change({ restS: s || undefined })}
+          />{' '}
+          s between
+        </span>
+      )}
+      <span>
+        ice waits{' '}
+        <NumberField
+          label="Ice waits"
+          value={waitS}
+          low={0}
+          high={300}
+          digits={0}
+          step={5}
+          onChange={(s) => change({ waitS: s || undefined })}
+        />{' '}
+        s
+      </span>
+    </span>
+  )
+}
+
 function StageLine({
   document,
   stage,
@@ -157,6 +245,7 @@ function StageLine({
           />{' '}
           s
         </span>
+        <Pace {...{ stage, index, document, well, onChange }} />
         <span className="text-soft">·</span>
         {onChange ? (
           <select

@@ -1,7 +1,7 @@
 import type { DrinkDocument } from '@conch/core/drink'
 import { describe, expect, it } from 'vitest'
 import * as edits from './edits.ts'
-import { withLines } from './useStandInLine.ts'
+import { withLines } from './useFound.ts'
 
 const drink = {
   name: 'X',

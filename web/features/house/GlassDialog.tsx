@@ -1,5 +1,5 @@
 import { type Glass, PLACES, toSlug } from '@conch/core/house'
-import { brimMlOf, heightMmOf, profileProblem, type VesselProfile } from '@conch/core/vessel'
+import { brimMlOf, heightMmOf } from '@conch/core/vessel'
 import { useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { ApiError, api } from '../../app/api.ts'
@@ -11,6 +11,7 @@ import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { SelectField } from '../../ui/SelectField.tsx'
+import { WallEditor } from './WallEditor.tsx'
 
 const NEW: Glass = {
   slug: '',
@@ -25,15 +26,7 @@ const NEW: Glass = {
   isOpaque: false,
 }
 
-/** "0 30, 100 38" ↔ points: height and inner radius in mm, bottom first. */
-function readProfile(text: string): VesselProfile | undefined {
-  const points = text.split(/[,;\n]/).map((p) => p.trim().split(/\s+/).map(Number))
-  if (points.some((p) => p.length !== 2 || p.some(Number.isNaN))) return undefined
-  return points.map(([heightMm = 0, radiusMm = 0]) => ({ heightMm, radiusMm }))
-}
-const writeProfile = (profile: VesselProfile) => profile.map((p) => `${p.heightMm} ${p.radiusMm}`).join(', ')
-
-/** A glass by a few points of its inner wall, drawn while one types. */
+/** A glass by its inner wall, drawn while one measures. */
 export function GlassDialog({
   glass,
   mayEdit,
@@ -46,11 +39,8 @@ export function GlassDialog({
   const { house } = useHouse()
   const queryClient = useQueryClient()
   const [draft, setDraft] = useState(glass ?? NEW)
-  const [points, setPoints] = useState(writeProfile(draft.profile))
-  const [error, setError] = useState<string>()
-  const read = readProfile(points)
-  const problem = read ? profileProblem(read) : 'write each point as height and radius, like 0 30, 100 38'
-  const profile = read && !problem ? read : draft.profile
+  const [problem, setProblem] = useState<string>()
+  const { profile } = draft
   const widest = Math.max(...profile.map((p) => p.radiusMm))
   const save = async (event: FormEvent) => {
     event.preventDefault()
@@ -83,13 +73,18 @@ export function GlassDialog({
                 />
               )}
             </Field>
-            <Field
-              label="Inner wall"
-              error={problem}
-              hint="Height and inner radius in mm, from the bottom at 0 to the brim: 0 30, 100 38"
-            >
-              {(props) => <textarea {...props} rows={3} value={points} onChange={(e) => setPoints(e.target.value)} />}
-            </Field>
+            <WallEditor
+              profile={profile}
+              onChange={(wall) => {
+                setProblem('problem' in wall ? wall.problem : undefined)
+                if ('profile' in wall) setDraft((d) => ({ ...d, profile: [...wall.profile] }))
+              }}
+            />
+            {problem && (
+              <p role="alert" className="mb-2 text-sm text-stop">
+                {problem}
+              </p>
+            )}
             <SelectField
               label="Where it waits"
               options={PLACES}

@@ -1,20 +1,17 @@
 import { mayDo } from '@conch/contract'
-import { METHODS, type Method } from '@conch/core/cold'
-import type { Glass, Station, Well } from '@conch/core/house'
+import type { Glass } from '@conch/core/house'
 import { brimMlOf, heightMmOf } from '@conch/core/vessel'
-import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { toast } from 'sonner'
-import { api } from '../../app/api.ts'
+import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
-import { houseQuery } from '../../app/queries.ts'
+import { useSaveThing } from '../../app/useSaveThing.ts'
 import { useWho } from '../../app/who.ts'
 import { sectionPath } from '../../graphics/glassGeometry.ts'
 import { NumberField, type NumberFieldProps } from '../../ui/NumberField.tsx'
 import { GlassDialog } from './GlassDialog.tsx'
 import { Measures } from './Measures.tsx'
 
-/** Settings, wells with their stations, and the glasses, drawn to one scale. */
+/** Settings, measures, the wells, and the glasses drawn to one scale. */
 export function HousePage() {
   const { house } = useHouse()
   const who = useWho()
@@ -31,33 +28,15 @@ export function HousePage() {
       </header>
       <Settings mayEdit={mayEdit} />
       <MeasuresOfTheHouse mayEdit={mayEdit} />
-      <div className="grid gap-x-10 xl:grid-cols-2">
-        {house.wells.map((well) => (
-          <WellSheet key={well.slug} well={well} mayEdit={mayEdit} />
-        ))}
-      </div>
+      <Wells mayEdit={mayEdit} />
       <Glasses mayEdit={mayEdit} />
     </div>
   )
 }
 
-/** Saves one thing of the house; a refusal is told where one looks. */
-function useSave() {
-  const queryClient = useQueryClient()
-  return async (path: string, document: unknown, revision: number) => {
-    try {
-      await api.put(path, { document, revision })
-    } catch (error) {
-      toast.error(error instanceof Error ? error.message : String(error))
-    } finally {
-      await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
-    }
-  }
-}
-
 function Settings({ mayEdit }: { mayEdit: boolean }) {
   const { house } = useHouse()
-  const save = useSave()
+  const save = useSaveThing()
   const { settings } = house
   const put = (change: Partial<typeof settings>) =>
     save('/api/house/settings', { ...settings, ...change }, house.revisions.settings)
@@ -101,7 +80,7 @@ function Settings({ mayEdit }: { mayEdit: boolean }) {
 
 function MeasuresOfTheHouse({ mayEdit }: { mayEdit: boolean }) {
   const { house } = useHouse()
-  const save = useSave()
+  const save = useSaveThing()
   return (
     <Measures
       mayEdit={mayEdit}
@@ -115,97 +94,31 @@ function SettledNumber({ mayEdit, ...props }: { mayEdit: boolean } & Omit<Number
   return <NumberField {...props} isReadOnly={!mayEdit} isSettling />
 }
 
-const STATION_FIGURES = [
-  { key: 'uaWPerK', label: 'to the ice', unit: 'W/K', high: 2000, step: 5 },
-  { key: 'stirringPowerW', label: 'stirring', unit: 'W', high: 2000, step: 5 },
-  { key: 'vesselJPerK', label: 'vessel', unit: 'J/K', high: 5000, step: 10 },
-] as const
-
-function WellSheet({ well, mayEdit }: { well: Well; mayEdit: boolean }) {
+/** Wells are changed on the ice bench, where their trials are. */
+function Wells({ mayEdit }: { mayEdit: boolean }) {
   const { house } = useHouse()
-  const save = useSave()
-  const put = (change: Partial<Well>) =>
-    save(`/api/wells/${well.slug}`, { ...well, ...change }, house.revisions.wells[well.slug] ?? 0)
-  const putStation = (slug: string, change: Partial<Station>) =>
-    put({ stations: well.stations.map((s) => (s.slug === slug ? { ...s, ...change } : s)) })
   return (
-    <section aria-label={well.name} className="mb-6">
-      <h2 className="flex flex-wrap items-baseline gap-x-4 border-b border-ink text-lg">
-        {well.name}
-        <span className="font-text text-sm font-normal">
-          <SettledNumber
-            label={`Room temperature of the ${well.name}`}
-            value={well.roomTemperatureC}
-            low={-10}
-            high={45}
-            step={1}
-            digits={1}
-            mayEdit={mayEdit}
-            onChange={(roomTemperatureC) => put({ roomTemperatureC })}
-          />{' '}
-          °C ·{' '}
-          <SettledNumber
-            label={`Seconds to the guest at the ${well.name}`}
-            value={well.handOverS}
-            low={0}
-            high={120}
-            step={5}
-            digits={0}
-            mayEdit={mayEdit}
-            onChange={(handOverS) => put({ handOverS })}
-          />{' '}
-          s to the guest
-        </span>
+    <section aria-label="Wells" className="mb-6">
+      <h2 className="mb-1 flex items-baseline border-b border-ink text-lg">
+        <span className="mr-auto">Wells</span>
+        {mayEdit && (
+          <Link className="act act-quiet font-text text-sm font-normal" to="/ice/new">
+            Add a well
+          </Link>
+        )}
       </h2>
-      <table className="w-full text-sm">
-        <thead>
-          <tr className="caption text-right">
-            <th className="text-left font-normal">station</th>
-            {STATION_FIGURES.map((f) => (
-              <th key={f.key} className="font-normal">
-                {f.label}, {f.unit}
-              </th>
-            ))}
-            <th className="font-normal">dilution</th>
-          </tr>
-        </thead>
-        <tbody>
-          {well.stations.map((s) => {
-            const preset = METHODS[s.method as Method]
-            return (
-              <tr key={s.slug} className="border-b border-hair/60 text-right">
-                <th scope="row" className="text-left font-normal">
-                  {s.name}{' '}
-                  <span className="caption">{METHODS[s.method].label === s.name ? '' : METHODS[s.method].label}</span>
-                </th>
-                {STATION_FIGURES.map((f) => {
-                  const own = s.parameters[f.key]
-                  return (
-                    <td
-                      key={f.key}
-                      className={own === undefined ? 'text-soft italic' : ''}
-                      title={own === undefined ? 'the shipped preset' : 'this station’s own'}
-                    >
-                      <SettledNumber
-                        label={`${s.name}, ${f.label}`}
-                        value={own ?? preset[f.key]}
-                        low={0}
-                        high={f.high}
-                        step={f.step}
-                        digits={1}
-                        mayEdit={mayEdit}
-                        onChange={(v) => putStation(s.slug, { parameters: { ...s.parameters, [f.key]: v } })}
-                      />
-                    </td>
-                  )
-                })}
-                <td>±{Math.round(100 * (s.dilutionUncertaintyFraction ?? METHODS[s.method].uncertaintyFraction))} %</td>
-              </tr>
-            )
-          })}
-        </tbody>
-      </table>
-      <p className="caption mt-1">Slanted: the shipped preset, not this station’s own figure.</p>
+      <ul className="flex flex-wrap gap-x-10 gap-y-1">
+        {house.wells.map((w) => (
+          <li key={w.slug}>
+            <Link className="underline" to={`/ice/${w.slug}`}>
+              {w.name}
+            </Link>{' '}
+            <span className="text-sm text-soft">
+              {w.roomTemperatureC} °C, {w.stations.length} stations, {w.handOverS} s to the guest
+            </span>
+          </li>
+        ))}
+      </ul>
     </section>
   )
 }

@@ -30,7 +30,7 @@ import { NumberField } from '../../ui/NumberField.tsx'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
 import { useStandInEffect, useStandIns } from '../../workers/compute.ts'
 import { NewBlend } from '../blends/NewBlend.tsx'
-import type { ReplaceLine } from '../drink/useStandInLine.ts'
+import type { ReplaceLine } from '../drink/useFound.ts'
 import { correctedSeconds, InTheGlass } from './InTheGlass.tsx'
 import { NearWords } from './NearWords.tsx'
 

@@ -15,6 +15,13 @@ export interface ReplaceLine {
   seconds?: { well: string; durationS: number }
 }
 
+/** A whole spec that the bench found: other seconds, another method, another size. */
+export interface UseSpec {
+  document: DrinkDocument
+  /** What it is, said once. */
+  note: string
+}
+
 const isSame = (line: PourLine | undefined, was: ReplaceLine['was']) =>
   line !== undefined && line.ingredient === was.ingredient && line.slot === was.slot
 
@@ -29,8 +36,8 @@ export function withLines(
   return seconds ? withSeconds(next, seconds.well, seconds.durationS) : next
 }
 
-/** Pours what was found elsewhere: in the draft where there is one, else in a new draft of the open version. */
-export function useStandInLine({
+/** Takes over what was found elsewhere: in the draft where there is one, else in a new draft of the open version. */
+export function useFound({
   drink,
   control,
   document,
@@ -47,14 +54,16 @@ export function useStandInLine({
 }): void {
   const { state, pathname, search } = useLocation()
   const navigate = useNavigate()
-  const asked = (state as { replaceLine?: ReplaceLine } | null)?.replaceLine
-  const done = useRef<ReplaceLine>(undefined)
+  const { replaceLine, useSpec } = (state as { replaceLine?: ReplaceLine; useSpec?: UseSpec } | null) ?? {}
+  const asked = replaceLine ?? useSpec
+  const done = useRef<ReplaceLine | UseSpec>(undefined)
   useEffect(() => {
     if (!asked || done.current === asked || !document || !mayEdit) return
     done.current = asked
     navigate(pathname + search, { replace: true, state: null })
     const { draft } = control
-    const next = withLines(draft?.document ?? document, asked)
+    const next = 'lines' in asked ? withLines(draft?.document ?? document, asked) : asked.document
+    if (!('lines' in asked)) toast(asked.note)
     if (!next) {
       toast('That line is not in the draft any more: pour it there by hand.')
       return

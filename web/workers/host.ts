@@ -1,0 +1,85 @@
+import type { HouseBook } from '@conch/core/house'
+import { type Remote, wrap } from 'comlink'
+import { useEffect, useRef, useState, useSyncExternalStore } from 'react'
+import { flushSync } from 'react-dom'
+
+interface KnowsHouse {
+  setBook: (book: HouseBook) => void
+}
+
+const RESTART_AFTER_MS = 1_000
+
+/** A worker that computes with the house in it: started when first asked, and again when its script did not come. */
+export function hostWorker<T extends KnowsHouse>(make: () => Worker, onRestart: () => void = () => {}) {
+  let remote: Remote<T> | undefined
+  let sentBook: HouseBook | undefined
+  /** How often it had to be started again; whoever waits for an answer asks anew. */
+  let restarts = 0
+  const listeners = new Set<() => void>()
+  const bookIds = new WeakMap<HouseBook, number>()
+  let lastBookId = 0
+
+  /** A worker whose script could not be fetched answers nobody, ever: another one is started in its place. */
+  const start = (): Remote<T> => {
+    const worker = make()
+    worker.onerror = () => {
+      worker.terminate()
+      setTimeout(() => {
+        remote = undefined
+        sentBook = undefined
+        onRestart()
+        restarts += 1
+        for (const ask of listeners) ask()
+      }, RESTART_AFTER_MS)
+    }
+    return wrap<T>(worker)
+  }
+  const subscribe = (ask: () => void) => {
+    listeners.add(ask)
+    return () => void listeners.delete(ask)
+  }
+  return {
+    /** The one worker of its kind, with this house in it. */
+    withBook(book: HouseBook): Remote<T> {
+      remote ??= start()
+      if (sentBook !== book) {
+        sentBook = book
+        // Messages keep their order: the house is there before the drinks that follow.
+        void (remote as Remote<KnowsHouse>).setBook(book)
+      }
+      return remote
+    },
+    /** A short name for a book object in the worker that runs now, so that a new one of either asks again. */
+    keyOf(book: HouseBook): string {
+      const id = bookIds.get(book) ?? ++lastBookId
+      bookIds.set(book, id)
+      return `${restarts}.${id}`
+    },
+    useRestarts: () => useSyncExternalStore(subscribe, () => restarts),
+  }
+}
+
+/** Runs a request whenever its key changes; keeps the last answer until the next. */
+export function useAsked<A>(
+  key: string | undefined,
+  ask: (() => Promise<A>) | undefined,
+  early?: Map<string, Promise<unknown>>,
+): A | undefined {
+  const [answer, setAnswer] = useState<A>()
+  const askRef = useRef(ask)
+  askRef.current = ask
+  useEffect(() => {
+    if (key === undefined || !askRef.current) return
+    let isCurrent = true
+    const asked = (early?.get(key) as Promise<A> | undefined) ?? askRef.current()
+    early?.delete(key)
+    asked.then((value) => {
+      // At once: an answer that waits for its turn is seen a frame later.
+      if (isCurrent) flushSync(() => setAnswer(() => value))
+    })
+    return () => {
+      isCurrent = false
+    }
+  }, [key, early])
+  return answer
+}

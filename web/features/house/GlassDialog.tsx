@@ -40,6 +40,7 @@ export function GlassDialog({
   const queryClient = useQueryClient()
   const [draft, setDraft] = useState(glass ?? NEW)
   const [problem, setProblem] = useState<string>()
+  const [error, setError] = useState<string>()
   const { profile } = draft
   const widest = Math.max(...profile.map((p) => p.radiusMm))
   const save = async (event: FormEvent) => {

@@ -2,14 +2,7 @@
 
 import type { Drink, House } from '@conch/contract'
 import type { Page } from '@playwright/test'
-import { draftSaved, expect, figure, test } from './house.ts'
-
-/** Puts a weight on the simulated pan. */
-async function putOnPan(page: Page, grams: number) {
-  const pan = page.getByRole('textbox', { name: 'On the pan' })
-  await pan.fill(String(grams))
-  await pan.press('Enter')
-}
+import { draftSaved, expect, figure, putOnPan, test } from './house.ts'
 
 async function workAs(page: Page, role: 'Manager' | 'Lead' | 'Bartender') {
   await page.getByRole('button', { name: /^(Manager|Lead|Bartender)$/ }).click()

@@ -127,3 +127,10 @@ export async function figure(page: Page, measure: string): Promise<number> {
 export async function draftSaved(page: Page): Promise<void> {
   await expect(page.locator('[data-draft-status="saved"]')).toBeVisible()
 }
+
+/** Puts a weight on the simulated pan. */
+export async function putOnPan(page: Page, grams: number) {
+  const pan = page.getByRole('textbox', { name: 'On the pan' })
+  await pan.fill(String(grams))
+  await pan.press('Enter')
+}

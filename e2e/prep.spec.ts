@@ -1,15 +1,7 @@
 /** Prep: an old recipe read, a two-level mix made with the scale, what its lot does to a drink. */
 
 import type { House } from '@conch/contract'
-import type { Page } from '@playwright/test'
-import { draftSaved, expect, figure, test } from './house.ts'
-
-/** Puts a weight on the simulated pan. */
-async function putOnPan(page: Page, grams: number) {
-  const pan = page.getByRole('textbox', { name: 'On the pan' })
-  await pan.fill(String(grams))
-  await pan.press('Enter')
-}
+import { draftSaved, expect, figure, putOnPan, test } from './house.ts'
 
 for (const [theme, width, height] of [
   ['chart', 1280, 800],

@@ -3,7 +3,7 @@ import type { DrinkDocument, Standard } from '@conch/core/drink'
 import type { HouseBook } from '@conch/core/house'
 import type { StationKey, Tolerance, ToleranceOptions } from '@conch/core/means'
 import { proxy } from 'comlink'
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import type { Bench } from './bench.worker.ts'
 import { hostWorker, useAsked } from './host.ts'
 
@@ -71,38 +71,34 @@ export function useTolerance(book: HouseBook, document: DrinkDocument, well: str
   const [progress, setProgress] = useState<number>()
   const [answer, setAnswer] = useState<{ of: string; value: Tolerance }>()
   const of = JSON.stringify([document, well, bench.keyOf(book)])
+  /** The run whose words still count: what an older one had on its way comes after it was stopped. */
+  const current = useRef(0)
+  const end = () => {
+    current.current += 1
+    void bench.withBook(book).stop()
+    setProgress(undefined)
+  }
   // Leaving the page, or another drink, stops what runs.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the run belongs to what it was asked of
-  useEffect(
-    () => () => {
-      void bench.withBook(book).stop()
-      setProgress(undefined)
-    },
-    [of],
-  )
+  useEffect(() => end, [of])
   return {
     progress,
     answer: answer?.of === of ? answer.value : undefined,
     start(options) {
+      const run = ++current.current
+      const isCurrent = () => run === current.current
       setProgress(0)
+      setAnswer(undefined)
+      const hear = proxy((fraction: number) => isCurrent() && setProgress(fraction))
       void bench
         .withBook(book)
-        .tolerance(
-          document,
-          well,
-          standard,
-          options,
-          proxy((fraction: number) => setProgress(fraction)),
-        )
+        .tolerance(document, well, standard, options, hear)
         .then((value) => {
-          if (!value) return
+          if (!value || !isCurrent()) return
           setProgress(undefined)
           setAnswer({ of, value })
         })
     },
-    stop() {
-      void bench.withBook(book).stop()
-      setProgress(undefined)
-    },
+    stop: end,
   }
 }

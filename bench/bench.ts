@@ -11,10 +11,11 @@ import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { houseFileSchema } from '@conch/contract'
 import { METHODS, runStage, type StageParameters } from '@conch/core/cold'
-import { type DrinkDocument, glassFor } from '@conch/core/drink'
+import { type DrinkDocument, glassFor, resolveDrink, standardFrom } from '@conch/core/drink'
 import { createMixer, resolveHouse } from '@conch/core/formula'
 import type { Ingredient } from '@conch/core/house'
 import { enthalpyJOf, freezingPointCOf, liquidFromFigures, temperatureCFromEnthalpy } from '@conch/core/liquid'
+import { runTolerance, swapMethods } from '@conch/core/means'
 import { findStandIns, SPIRIT_WEIGHTS } from '@conch/core/standin'
 import { Bench } from 'tinybench'
 import { DEMO } from '../server/database/paths.ts'
@@ -127,6 +128,43 @@ async function benchModel(): Promise<void> {
     `${ms(peerMs)}, error ${Math.abs(stageWithOdex(p, made.liquid, tolerance) - exact).toExponential(1)} g`,
   )
   say('ours against odex at equal error', `${(peerMs / oursMs).toFixed(2)} × as fast`)
+}
+
+/** The bench's own questions: every drink by every method at every well, and ten thousand makings of one. */
+async function benchMeans(): Promise<void> {
+  const poured = file.drinks.flatMap((d) => d.versions.at(-1)?.document ?? [])
+  const withStandard = poured.map((d) => {
+    if (Object.keys(d.standard).length > 0) return d
+    const glass = glassFor(d, book)
+    return glass.ok ? { ...d, standard: standardFrom(glass.result.predictions) } : d
+  })
+  let solved = 0
+  const allMs = timed(() => {
+    for (const d of withStandard)
+      for (const w of book.wells) {
+        const answer = swapMethods(d, d.standard, book, w.slug)
+        if (answer.ok) solved += answer.swaps.length
+      }
+  })
+  say(
+    `${withStandard.length} drinks × ${book.wells.length} wells × every method, ${solved} solved to their standard`,
+    ms(allMs),
+    'under 3 s',
+  )
+  const bell = withStandard.find((d) => d.name === 'Low Water Bell') as DrinkDocument
+  const resolution = resolveDrink(bell, book, 'hearth')
+  if (!resolution.ok) throw new Error('the bell does not resolve')
+  const times = [0, 1, 2].map(() =>
+    timed(() => {
+      const steps = runTolerance(resolution.drink, bell.standard, { skill: 'trained', runs: 10_000, seed: 1 })
+      while (!steps.next().done);
+    }),
+  )
+  say(
+    '10,000 makings of a drink, and what each cause does, the first time and the best of three',
+    `${ms(times[0] as number)}, ${ms(Math.min(...times))}`,
+    'under 3 s',
+  )
 }
 
 /** A stand-in of up to three of sixty bottles, in quarter ounces of two ounces; the first search and those after it. */
@@ -321,6 +359,7 @@ console.log(
   `Node ${process.version}, ${cpus().length} cores, ${cpus()[0]?.model ?? ''}, ${execFileSync('git', ['rev-parse', '--short', 'HEAD'], { cwd: ROOT, encoding: 'utf8' }).trim()}\n`,
 )
 await benchModel()
+await benchMeans()
 await benchStandIn()
 await benchMixes()
 await benchServerAndPage()

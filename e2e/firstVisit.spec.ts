@@ -135,6 +135,12 @@ for (const theme of ['chart', 'lantern']) {
       '/mixes/lime-juice/make',
       '/lots',
       '/lots/8',
+      '/ice',
+      '/ice/courtyard',
+      '/ice/courtyard/mixer',
+      '/ice/trial',
+      '/ice/glasses',
+      '/drinks/tide-clerk/bench',
       '/house',
     ]) {
       await page.goto(demo.url + path)

@@ -56,31 +56,19 @@ await picture('drink-chart', '/drinks/low-water-bell')
 await picture('next-edition', '/next')
 await picture('edition-drink', '/editions/1/low-water-bell')
 await picture('back-bar-lantern', '/back-bar', { theme: 'lantern' })
-await picture('mixes', '/mixes')
 await picture('base', '/base')
 await picture('blend', '/blends/pilots-quorum')
-await picture('slot-lantern', '/slots/green-cane', { theme: 'lantern' })
 await picture('stand-in', '/stand-in?bottle=kiln-dried-overproof&drink=ember-customs&v=1&line=4')
 await picture('compare-lantern', '/compare?two=drink:low-water-bell@4,drink:lamplighters-toll@2', { theme: 'lantern' })
-await picture('flight-phone', '/flight?with=brackwater,pitchwork-overproof,kiln-dried-overproof', {
-  theme: 'lantern',
-  viewport: phone,
+await picture('ice', '/ice')
+await picture('station-lantern', '/ice/courtyard/mixer', { theme: 'lantern' })
+await picture('bench', '/drinks/low-water-bell/bench', {
   act: async (page) => {
-    for (const [letter, weight, funk] of [
-      ['A', 320, 330],
-      ['B', 150, 40],
-      ['C', 230, 180],
-    ]) {
-      await page
-        .getByRole('list', { name: 'Bottles' })
-        .getByRole('button', { name: new RegExp(`^${letter} `) })
-        .click()
-      await page.locator('[data-axis="weight"] .cursor-pointer').click({ position: { x: weight, y: 20 } })
-      await page.locator('[data-axis="funk"] .cursor-pointer').click({ position: { x: funk, y: 20 } })
-    }
-    await page.evaluate(() => window.scrollTo(0, 0))
+    await page.getByRole('button', { name: 'Make it 10,000 times' }).click()
+    await page.getByText(/One change helps most|No single change/).waitFor()
   },
 })
+await picture('trial-phone', '/ice/trial?well=courtyard&station=mixer', { theme: 'lantern', viewport: phone })
 await picture('mix-lantern', '/mixes/coconut-cream-mix', { theme: 'lantern' })
 await picture('make-lot', '/mixes/demerara-rich/make', {
   act: async (page) => {
@@ -99,7 +87,6 @@ await picture('paste', '/drinks', {
       )
   },
 })
-await picture('house', '/house')
 await picture('drink-phone', '/drinks/black-buoy', { theme: 'lantern', viewport: phone })
 // Last: it leaves a draft behind.
 await picture('draft', '/drinks/brass-ferry', {

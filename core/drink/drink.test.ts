@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { DrinkDocumentInput } from '../drink/schema.ts'
+import type { HouseBook, Well } from '../house/index.ts'
 import { bottle, testDrink, testHouse } from '../testing/house.ts'
 import { type DrinkResult, type GlassFor, glassFor, standardFrom, standingOf } from './index.ts'
 import { drinkResultSchema } from './resultSchema.ts'
@@ -230,6 +231,85 @@ describe('consequences', () => {
   it('do not call a calibrated station uncalibrated', () => {
     expect(texts(made({ stages: [{ method: 'hardShake' }] })).join()).not.toContain('uncalibrated')
     expect(texts(made()).join()).toContain('uncalibrated: dilution ±15 %')
+  })
+})
+
+describe('what trials, speeds and gear do to a drink', () => {
+  const calibrated = (drift?: { trials: number; byFraction: number }): HouseBook => ({
+    ...testHouse(),
+    calibrations: [
+      {
+        well: 'front',
+        station: 'mixer',
+        ice: 'crushed',
+        uaWPerK: { value: 180, low: 160, high: 200 },
+        surfaceWaterFraction: { value: 0.2, low: 0.15, high: 0.25 },
+        uncertaintyFraction: 0.05,
+        trials: 5,
+        on: '2026-03-01',
+        ...(drift ? { drift } : {}),
+      },
+    ],
+  })
+  const on = (house: HouseBook, changes: Partial<DrinkDocumentInput> = {}, well = 'front') => made(changes, well, house)
+
+  it('the trials of a station with that ice come before what is typed, and say so', () => {
+    const { result } = on(calibrated())
+    expect(result.stages[0]?.parameters.uaWPerK).toBe(180)
+    expect(result.stages[0]?.sources).toMatchObject({ uaWPerK: 'trials', stirringPowerW: 'preset' })
+    expect(result.dilutionUncertaintyFraction).toBe(0.05)
+    // Of other ice they say nothing, nor of another well.
+    const cubes = on(calibrated(), { stages: [{ method: 'flashBlend', ice: [{ kind: 'machineCube', massG: 150 }] }] })
+    expect(cubes.result.stages[0]?.sources.uaWPerK).toBe('station')
+    expect(on(calibrated(), {}, 'yard').result.stages[0]?.sources.uaWPerK).toBe('preset')
+  })
+
+  it('a drifting station is told of, with how much', () => {
+    expect(texts(on(calibrated({ trials: 2, byFraction: 0.23 })))).toContain(
+      'Fast mixer is drifting: 2 newer trials say 23 % more water than this counts on',
+    )
+    expect(texts(on(calibrated())).join()).not.toContain('drifting')
+  })
+
+  it('a slower speed chills less; one that is not there is refused by name', () => {
+    const house = testHouse()
+    const [front, yard] = house.wells as [Well, Well]
+    const speeds = [{ slug: 'low', name: 'low', uaTimes: 0.5, powerTimes: 0.5 }]
+    const stations = front.stations.map((s) => (s.slug === 'mixer' ? { ...s, speeds } : s))
+    const withSpeed: HouseBook = { ...house, wells: [{ ...front, stations }, yard] }
+    const at = (speed?: string) => on(withSpeed, { stages: [{ method: 'flashBlend', durationS: 3, speed }] }).result
+    expect(at('low').stages[0]?.parameters.uaWPerK).toBe(150)
+    expect(at('low').stages[0]?.atEnd.meltG).toBeLessThan((at().stages[0]?.atEnd.meltG ?? 0) - 5)
+    expect(
+      glassFor(testDrink({ stages: [{ method: 'flashBlend', speed: 'eleven' }] }), withSpeed, 'front'),
+    ).toMatchObject({
+      ok: false,
+      problems: [{ path: ['stages', 0, 'speed'], message: expect.stringContaining('“eleven”') }],
+    })
+  })
+
+  it('strained off crushed ice less comes into the glass than strained off cubes, and what stays is told', () => {
+    const strained = (kind: 'crushed' | 'machineCube') =>
+      on(testHouse(), {
+        stages: [{ method: 'hardShake', ice: [{ kind, massG: 180 }], durationS: 8, pour: 'strained' }],
+      }).result.stages[0]
+    expect(strained('crushed')?.heldBackG).toBeGreaterThan(10)
+    expect(strained('machineCube')?.heldBackG).toBeLessThan(8)
+    const stage = strained('crushed')
+    expect((stage?.afterPour.massG ?? 0) + (stage?.heldBackG ?? 0)).toBeCloseTo(stage?.atEnd.massG ?? 0, 9)
+  })
+
+  it('a juice that froths stands over the liquid; stirred it does not', () => {
+    const house = testHouse()
+    const frothy: HouseBook = {
+      ...house,
+      ingredients: house.ingredients.map((i) => (i.slug === 'lime-juice' ? { ...i, frothMlPerMl: 2 } : i)),
+    }
+    const blended = on(frothy).result.glass?.fill
+    expect(blended?.foamTopMm).toBeGreaterThan((blended?.washLineMm ?? 0) + 5)
+    expect(on(frothy, { stages: [{ method: 'stir' }] }).result.glass?.fill.foamTopMm).toBeUndefined()
+    const brimful = on(frothy, { glass: 'tall', serveIce: [{ kind: 'crushed', massG: 235 }] })
+    expect(brimful.consequences.map((c) => c.code)).toContain('foam')
   })
 })
 

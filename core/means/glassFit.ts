@@ -43,7 +43,7 @@ export function inScoops(well: Well | undefined, kind: IceKind, massG: number): 
   const best = fitting[0]
   if (!best) return undefined
   const count = best.count === 0.5 ? '½' : `${Math.floor(best.count)}${best.count % 1 ? '½' : ''}`
-  return `${count} ${best.name}`
+  return `${count} × ${best.name}`
 }
 
 /** One drink in every glass of the house at every well. */

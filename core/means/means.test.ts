@@ -260,8 +260,8 @@ describe('drinks in glasses', () => {
       ...(testHouse().wells[0] as never as object),
       scoops: [{ name: 'steel scoop', kind: 'crushed', massG: 90 }],
     }
-    expect(inScoops(well as never, 'crushed', 135)).toBe('1½ steel scoop')
-    expect(inScoops(well as never, 'crushed', 40)).toBe('½ steel scoop')
+    expect(inScoops(well as never, 'crushed', 135)).toBe('1½ × steel scoop')
+    expect(inScoops(well as never, 'crushed', 40)).toBe('½ × steel scoop')
     expect(inScoops(well as never, 'pebble', 40)).toBeUndefined()
   })
 

@@ -30,8 +30,8 @@ export function GlassesPage() {
       </p>
       <h1 className="mb-1 text-3xl">Drinks in glasses</h1>
       <p className="caption mb-2">
-        Each pair is a glass at {book.wells.map((w) => w.name).join(' and at ')}: filled to its wash line. Framed: the
-        drink’s own glass. Red: it runs over.
+        Each pair is a glass at the {book.wells.map((w) => w.name).join(' and at the ')}: how high it stands, or what
+        runs over. Framed: the drink’s own glass, with the ice that brings it to its line (dashed).
       </p>
       <div className="overflow-x-auto">
         <table className="text-sm">
@@ -59,7 +59,7 @@ export function GlassesPage() {
                     book.glasses.map((g) => {
                       const fits = row.fits.filter((f) => f.glass === g.slug)
                       return (
-                        <td key={g.slug} className="px-2 py-1 text-center">
+                        <td key={g.slug} className="px-2 py-1 text-center align-top">
                           <button
                             type="button"
                             className="inline-flex items-start gap-1 p-0.5 hover:bg-shallow"

@@ -95,6 +95,8 @@ export function useTolerance(book: HouseBook, document: DrinkDocument, well: str
         .tolerance(document, well, standard, options, hear)
         .then((value) => {
           if (!value || !isCurrent()) return
+          // A word of progress may still be on its way, by another channel.
+          current.current += 1
           setProgress(undefined)
           setAnswer({ of, value })
         })

@@ -30,7 +30,7 @@ interface OdexSolver {
 }
 const { Solver } = createRequire(import.meta.url)('odex') as { Solver: new (n: number) => OdexSolver }
 
-const ROOT = join(import.meta.dirname, '..')
+const ROOT = join(DEMO, '..')
 const rows: [what: string, figure: string, aim: string][] = []
 const say = (what: string, figure: string, aim = '') => {
   rows.push([what, figure, aim])

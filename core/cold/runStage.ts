@@ -110,12 +110,15 @@ const coldAt = (i: number) => PILES + 2 * i + 1
 /** Stretches of work and of rest, in order. */
 function segmentsOf(p: StageParameters): { durationS: number; uaWPerK: number; powerW: number }[] {
   const bursts = Math.max(1, Math.round(p.bursts ?? 1))
+  const { restS = 0, waitS = 0 } = p
+  if (waitS <= 0 && (bursts === 1 || restS <= 0))
+    return p.durationS > 0 ? [{ durationS: p.durationS, uaWPerK: p.uaWPerK, powerW: p.stirringPowerW }] : []
   const work = { durationS: p.durationS / bursts, uaWPerK: p.uaWPerK, powerW: p.stirringPowerW }
   const still = { uaWPerK: Math.min(p.uaWPerK, REST_UA_W_PER_K), powerW: 0 }
   const segments = Array.from({ length: bursts }, (_, i) =>
-    i === 0 ? [work] : [{ ...still, durationS: p.restS ?? 0 }, work],
+    i === 0 ? [work] : [{ ...still, durationS: restS }, work],
   ).flat()
-  return [{ ...still, durationS: p.waitS ?? 0 }, ...segments].filter((s) => s.durationS > 0)
+  return [{ ...still, durationS: waitS }, ...segments].filter((s) => s.durationS > 0)
 }
 
 /** From the first ice to the last burst, s. */

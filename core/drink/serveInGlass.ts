@@ -1,5 +1,4 @@
 import {
-  chargesOf,
   type IcePortion,
   iceGOf,
   type Mixture,
@@ -54,16 +53,20 @@ export function handOver(
   if (!glass) return undefined
   const { mixture: poured, water: before } = inHand
   const withAdded = mixAt([poured, ...parts.inGlass])
-  const start: Mixture = { ...poured, ...withAdded }
+  const cameAlongG = iceGOf(poured)
+  // At rest it is one pile, whatever its kinds: nothing stirs the small ice away from the large.
+  const coldGK = poured.ice.reduce((sum, p) => sum + p.massG * p.temperatureC, 0)
+  const start: Mixture = {
+    ...withAdded,
+    ice: cameAlongG > 0 ? [{ massG: cameAlongG, temperatureC: coldGK / cameAlongG }] : [],
+  }
   const chilledInGlass = drink.stages.some((s) => s.inGlass)
   const ice = mixIce(drink.serveIce, drink.ice)
-  const cameAlongG = iceGOf(poured)
   const startLevelMm = levelMmOf(glass.profile, volumeMlOf(start.liquid) + cameAlongG)
   const parameters: StageParameters = {
     iceG: ice?.massG ?? 0,
     iceTemperatureC: ice?.temperatureC ?? 0,
     surfaceWaterFraction: ice?.surfaceWaterFraction ?? 0,
-    charges: chargesOf(drink.serveIce, drink.ice),
     uaWPerK: REST_UA_W_PER_K,
     stirringPowerW: 0,
     vesselJPerK: glass.heatCapacityJPerK,

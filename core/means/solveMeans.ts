@@ -45,9 +45,9 @@ const FEWEST_S = 0.5
 /** Beyond this many times the method's usual seconds it is another drink. */
 const MOST_TIMES = 4
 const MOST_S = 120
-const GRID = 32
+const GRID = 22
 /** For looking whether a change is worth looking closer. */
-const COARSE_GRID = 12
+const COARSE_GRID = 11
 /** Step errors may be this many times the usual while looking: hundredths of a gram. */
 const COARSENESS = 100
 /** Ice that a hand would still call this recipe's, in times the spec's; the nearest first. */

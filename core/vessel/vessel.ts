@@ -77,9 +77,23 @@ export function levelMmOf(profile: VesselProfile, volumeMl: number): number {
   const heightMm = heightMmOf(profile)
   if (volumeMl <= 0) return 0
   if (volumeMl >= brimMlOf(profile)) return heightMm
-  const found = bisect((h) => volumeMlBelow(profile, h) - volumeMl, 0, heightMm, { tolerance: 1e-7 })
-  if (found.outcome !== 'converged') throw new Error(`bug: level not found (${found.outcome})`)
-  return found.value
+  let belowMl = 0
+  for (let i = 1; i < profile.length; i++) {
+    const a = profile[i - 1] as ProfilePoint
+    const b = profile[i] as ProfilePoint
+    const stretchMm = b.heightMm - a.heightMm
+    const stretchMl = frustumMl(stretchMm, a.radiusMm, b.radiusMm)
+    if (volumeMl > belowMl + stretchMl) {
+      belowMl += stretchMl
+      continue
+    }
+    const widening = (b.radiusMm - a.radiusMm) / stretchMm
+    const over = (h: number) => frustumMl(h, a.radiusMm, a.radiusMm + widening * h) - (volumeMl - belowMl)
+    const found = bisect(over, 0, stretchMm, { tolerance: 1e-7 })
+    // Rounding may put it a breath beyond the end of its stretch.
+    return a.heightMm + (found.outcome === 'converged' ? found.value : stretchMm)
+  }
+  return heightMm
 }
 
 /** Area of the inner wall and bottom below a height, m²: what the room warms. */

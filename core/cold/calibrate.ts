@@ -1,4 +1,3 @@
-import { massGOf } from '../liquid/index.ts'
 import { fitLeastSquares, tFor90Pct } from '../solve/index.ts'
 import { ICE_KINDS, type IceFigures, type IceKind } from './ice.ts'
 import { METHODS, type Method } from './methods.ts'
@@ -235,14 +234,4 @@ export function driftOf(
     byFraction,
     isDrifting: newer.length >= FEWEST_TRIALS && Math.abs(byFraction) > Math.max(uncertaintyFraction, 2 * chance),
   }
-}
-
-/** Water that a trial added, as weighed, over the liquid before ice, % of its mass: for a point on a curve. */
-export function measuredAddedG(trial: TrialDocument, figures: StationFigures): number {
-  const p = predictTrial(trial, figures)
-  return Math.max(0, trial.afterG - p.afterG + p.addedG)
-}
-
-export function beforeGOf(trial: TrialDocument): number {
-  return massGOf(trial.liquid)
 }

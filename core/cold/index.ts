@@ -1,5 +1,4 @@
 export {
-  beforeGOf,
   type Calibration,
   type CalibrationStart,
   type CountedTrial,
@@ -8,7 +7,6 @@ export {
   driftOf,
   type Estimate,
   FEWEST_TRIALS,
-  measuredAddedG,
   TRUSTED_TRIALS,
   type TrialResidual,
 } from './calibrate.ts'

@@ -73,6 +73,20 @@ export function Shell() {
         perform: () => setTheme(theme === 'chart' ? 'lantern' : 'chart'),
       },
       {
+        id: 'trial',
+        label: 'Weigh a trial',
+        group: 'go',
+        words: 'ice seconds calibrate',
+        perform: () => navigate('/ice/trial'),
+      },
+      {
+        id: 'glasses',
+        label: 'Drinks in glasses',
+        group: 'go',
+        words: 'overflow wash line fit',
+        perform: () => navigate('/ice/glasses'),
+      },
+      {
         id: 'compare',
         label: 'Compare drinks, versions and blends',
         group: 'go',

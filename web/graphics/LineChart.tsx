@@ -1,9 +1,8 @@
 import { LineChart as Lines } from 'echarts/charts'
 import { GridComponent, MarkAreaComponent, MarkLineComponent, TooltipComponent } from 'echarts/components'
-import { type EChartsType, init, use } from 'echarts/core'
+import { use } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
-import { useEffect, useRef } from 'react'
-import { useTheme } from '../theme/theme.ts'
+import { chartInk, useChart } from './useChart.ts'
 
 use([Lines, GridComponent, TooltipComponent, MarkLineComponent, MarkAreaComponent, SVGRenderer])
 
@@ -29,23 +28,14 @@ interface LineChartProps {
 
 /** The chart in the package's words, in the colours of the theme that is shown. */
 function optionOf({ xLabel, left, right, band, mark, markLabel }: Omit<LineChartProps, 'label' | 'bandNote'>) {
-  const css = getComputedStyle(document.documentElement)
-  const colour = (name: string) => css.getPropertyValue(`--${name}`).trim()
-  const axis = {
-    axisLine: { lineStyle: { color: colour('hair') } },
-    axisLabel: { color: colour('soft') },
-    nameTextStyle: { color: colour('soft') },
-    splitLine: { show: false },
-  }
+  const { colour, font, axis, tooltip } = chartInk()
   return {
     animation: false,
-    textStyle: { fontFamily: css.getPropertyValue('--font-text') || 'sans-serif' },
+    textStyle: { fontFamily: font },
     grid: { left: 46, right: 50, top: 28, bottom: 36 },
     tooltip: {
+      ...tooltip,
       trigger: 'axis',
-      backgroundColor: colour('paper'),
-      borderColor: colour('hair'),
-      textStyle: { color: colour('ink') },
       valueFormatter: (v: unknown) => (typeof v === 'number' ? v.toFixed(1) : String(v)),
     },
     xAxis: {
@@ -108,28 +98,10 @@ function optionOf({ xLabel, left, right, band, mark, markLabel }: Omit<LineChart
 
 /** Two figures against time on two axes: one line drawn through, one broken, so that colour is not needed. */
 export default function LineChart({ label, xLabel, left, right, band, bandNote, mark, markLabel }: LineChartProps) {
-  const host = useRef<HTMLDivElement>(null)
-  const chart = useRef<EChartsType>(undefined)
-  const theme = useTheme()
-  useEffect(() => {
-    if (!host.current) return
-    const made = init(host.current, undefined, { renderer: 'svg' })
-    chart.current = made
-    const observer = new ResizeObserver(() => made.resize())
-    observer.observe(host.current)
-    return () => {
-      observer.disconnect()
-      made.dispose()
-    }
-  }, [])
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new theme means new colours
-  useEffect(() => {
-    // Drawn at the next frame: the figures beside it come first.
-    chart.current?.setOption(optionOf({ xLabel, left, right, band, mark, markLabel }), {
-      notMerge: true,
-      lazyUpdate: true,
-    })
-  }, [xLabel, left, right, band, mark, markLabel, theme])
+  const host = useChart(
+    () => optionOf({ xLabel, left, right, band, mark, markLabel }),
+    [xLabel, left, right, band, mark, markLabel],
+  )
   return (
     <figure>
       <div ref={host} role="img" aria-label={label} className="h-[190px] w-full" />

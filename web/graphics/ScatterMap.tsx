@@ -1,10 +1,9 @@
 import { ScatterChart } from 'echarts/charts'
 import { GridComponent, TooltipComponent } from 'echarts/components'
-import { type EChartsType, init, use } from 'echarts/core'
+import { use } from 'echarts/core'
 import { LabelLayout } from 'echarts/features'
 import { SVGRenderer } from 'echarts/renderers'
-import { useEffect, useRef } from 'react'
-import { useTheme } from '../theme/theme.ts'
+import { chartInk, useChart } from './useChart.ts'
 
 use([ScatterChart, GridComponent, TooltipComponent, LabelLayout, SVGRenderer])
 
@@ -35,79 +34,55 @@ const LARGEST = 26
 
 /** Things on two axes, each with its name, its size a third figure. A tap picks one. */
 export default function ScatterMap({ label, xLabel, yLabel, sizeLabel, points, picked, onPick }: ScatterMapProps) {
-  const host = useRef<HTMLDivElement>(null)
-  const chart = useRef<EChartsType>(undefined)
-  const pick = useRef(onPick)
-  pick.current = onPick
-  const theme = useTheme()
-  useEffect(() => {
-    if (!host.current) return
-    const made = init(host.current, undefined, { renderer: 'svg' })
-    chart.current = made
-    made.on('click', (event) => pick.current(String((event.data as { id?: string } | undefined)?.id ?? '')))
-    const observer = new ResizeObserver(() => made.resize())
-    observer.observe(host.current)
-    return () => {
-      observer.disconnect()
-      made.dispose()
-    }
-  }, [])
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new theme means new colours
-  useEffect(() => {
-    const css = getComputedStyle(document.documentElement)
-    const colour = (name: string) => css.getPropertyValue(`--${name}`).trim()
+  const draw = () => {
+    const { colour, font, axis: plain, tooltip } = chartInk()
     const sizes = points.map((p) => p.size)
     const low = Math.min(...sizes)
     const span = Math.max(...sizes) - low || 1
     const axis = (name: string) => ({
+      ...plain,
       type: 'value',
       name,
       nameLocation: 'middle',
       scale: true,
-      axisLine: { show: true, lineStyle: { color: colour('hair') } },
-      axisLabel: { color: colour('soft') },
-      nameTextStyle: { color: colour('soft') },
+      axisLine: { show: true, ...plain.axisLine },
       splitLine: { show: true, lineStyle: { color: colour('shoal') } },
     })
-    chart.current?.setOption(
-      {
-        animation: false,
-        textStyle: { fontFamily: css.getPropertyValue('--font-text') || 'sans-serif' },
-        grid: { left: 54, right: 120, top: 16, bottom: 40 },
-        tooltip: {
-          backgroundColor: colour('paper'),
-          borderColor: colour('hair'),
-          textStyle: { color: colour('ink') },
-          formatter: (p: { data: { name: string; value: number[] } }) =>
-            `${p.data.name}<br>${xLabel} ${p.data.value[0]?.toFixed(1)}<br>${yLabel} ${p.data.value[1]?.toFixed(2)}<br>${sizeLabel} ${p.data.value[2]?.toFixed(1)}`,
-        },
-        xAxis: { ...axis(xLabel), nameGap: 26 },
-        yAxis: { ...axis(yLabel), nameGap: 38 },
-        series: [
-          {
-            type: 'scatter',
-            cursor: 'pointer',
-            labelLayout: { hideOverlap: true, moveOverlap: 'shiftY' },
-            label: { show: true, position: 'right', color: colour('ink'), formatter: '{b}', fontSize: 12 },
-            data: points.map((p) => ({
-              id: p.id,
-              name: p.name,
-              value: [p.x, p.y, p.size],
-              symbol: p.shape,
-              symbolSize: SMALLEST + ((LARGEST - SMALLEST) * (p.size - low)) / span,
-              itemStyle: {
-                color: picked.includes(p.id) ? colour('ink') : colour('buff'),
-                borderColor: colour('ink'),
-                borderWidth: 1.2,
-              },
-              label: { fontWeight: picked.includes(p.id) ? 'bold' : 'normal' },
-            })),
-          },
-        ],
+    return {
+      animation: false,
+      textStyle: { fontFamily: font },
+      grid: { left: 54, right: 120, top: 16, bottom: 40 },
+      tooltip: {
+        ...tooltip,
+        formatter: (p: { data: { name: string; value: number[] } }) =>
+          `${p.data.name}<br>${xLabel} ${p.data.value[0]?.toFixed(1)}<br>${yLabel} ${p.data.value[1]?.toFixed(2)}<br>${sizeLabel} ${p.data.value[2]?.toFixed(1)}`,
       },
-      { notMerge: true },
-    )
-  }, [points, picked, xLabel, yLabel, sizeLabel, theme])
+      xAxis: { ...axis(xLabel), nameGap: 26 },
+      yAxis: { ...axis(yLabel), nameGap: 38 },
+      series: [
+        {
+          type: 'scatter',
+          cursor: 'pointer',
+          labelLayout: { hideOverlap: true, moveOverlap: 'shiftY' },
+          label: { show: true, position: 'right', color: colour('ink'), formatter: '{b}', fontSize: 12 },
+          data: points.map((p) => ({
+            id: p.id,
+            name: p.name,
+            value: [p.x, p.y, p.size],
+            symbol: p.shape,
+            symbolSize: SMALLEST + ((LARGEST - SMALLEST) * (p.size - low)) / span,
+            itemStyle: {
+              color: picked.includes(p.id) ? colour('ink') : colour('buff'),
+              borderColor: colour('ink'),
+              borderWidth: 1.2,
+            },
+            label: { fontWeight: picked.includes(p.id) ? 'bold' : 'normal' },
+          })),
+        },
+      ],
+    }
+  }
+  const host = useChart(draw, [points, picked, xLabel, yLabel, sizeLabel], onPick)
   return (
     <figure>
       <div ref={host} role="img" aria-label={label} className="h-[440px] w-full max-sm:h-[340px]" />

@@ -6,10 +6,9 @@ import {
   MarkLineComponent,
   TooltipComponent,
 } from 'echarts/components'
-import { type EChartsType, init, use } from 'echarts/core'
+import { use } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
-import { useEffect, useRef } from 'react'
-import { useTheme } from '../theme/theme.ts'
+import { chartInk, useChart } from './useChart.ts'
 
 use([Lines, Dots, GridComponent, LegendComponent, TooltipComponent, MarkLineComponent, MarkAreaComponent, SVGRenderer])
 
@@ -46,38 +45,15 @@ const INKS = ['ink', 'melt', 'mind', 'added'] as const
 
 /** Figures against seconds or minutes: several lines over each other, what was measured as dots on top. */
 export default function SecondsChart(props: SecondsChartProps) {
-  const host = useRef<HTMLDivElement>(null)
-  const chart = useRef<EChartsType>(undefined)
-  const theme = useTheme()
-  useEffect(() => {
-    if (!host.current) return
-    const made = init(host.current, undefined, { renderer: 'svg' })
-    chart.current = made
-    const observer = new ResizeObserver(() => made.resize())
-    observer.observe(host.current)
-    return () => {
-      observer.disconnect()
-      made.dispose()
-    }
-  }, [])
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new theme means new colours
-  useEffect(() => {
-    chart.current?.setOption(optionOf(props), { notMerge: true, lazyUpdate: true })
-  }, [props, theme])
+  const { lines, dots, band, window, mark, xLabel, yLabel } = props
+  const host = useChart(() => optionOf(props), [lines, dots, band, window, mark?.x, mark?.label, xLabel, yLabel])
   return (
     <div ref={host} role="img" aria-label={props.label} className="w-full" style={{ height: props.height ?? 230 }} />
   )
 }
 
 function optionOf({ xLabel, yLabel, lines, dots = [], band, window, mark, from }: SecondsChartProps) {
-  const css = getComputedStyle(document.documentElement)
-  const colour = (name: string) => css.getPropertyValue(`--${name}`).trim()
-  const axis = {
-    axisLine: { lineStyle: { color: colour('hair') } },
-    axisLabel: { color: colour('soft') },
-    nameTextStyle: { color: colour('soft') },
-    splitLine: { show: false },
-  }
+  const { colour, font, axis, tooltip } = chartInk()
   const shade = [
     ...(band ? [[{ yAxis: band.low, itemStyle: { color: colour('band'), opacity: 0.7 } }, { yAxis: band.high }]] : []),
     ...(window
@@ -87,7 +63,7 @@ function optionOf({ xLabel, yLabel, lines, dots = [], band, window, mark, from }
   const dotsOf = (which: (d: Dot) => boolean) => dots.filter(which).map((d) => ({ value: [d.x, d.y], name: d.name }))
   return {
     animation: false,
-    textStyle: { fontFamily: css.getPropertyValue('--font-text') || 'sans-serif' },
+    textStyle: { fontFamily: font },
     grid: { left: 50, right: 16, top: lines.length > 1 ? 44 : 26, bottom: 38 },
     legend: {
       show: lines.length > 1,
@@ -98,10 +74,8 @@ function optionOf({ xLabel, yLabel, lines, dots = [], band, window, mark, from }
       icon: undefined,
     },
     tooltip: {
+      ...tooltip,
       trigger: 'item',
-      backgroundColor: colour('paper'),
-      borderColor: colour('hair'),
-      textStyle: { color: colour('ink') },
       formatter: (p: { seriesName: string; name: string; value: number[] }) =>
         `${p.name || p.seriesName}<br>${p.value.map((v) => v.toFixed(1)).join(' · ')}`,
     },

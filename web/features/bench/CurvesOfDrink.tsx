@@ -1,10 +1,14 @@
-import { METHODS, type Method } from '@conch/core/cold'
+import { METHODS, type Method, predictTrial, trialIceOf } from '@conch/core/cold'
 import type { DrinkDocument, MeasureName } from '@conch/core/drink'
 import type { HouseBook, Well } from '@conch/core/house'
-import { withMethod } from '@conch/core/means'
+import { volumeMlOf } from '@conch/core/liquid'
+import { isExcluded, withMethod } from '@conch/core/means'
+import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useMemo, useState } from 'react'
 import { ErrorBoundary } from '../../ui/ErrorBoundary.tsx'
-import { useCurve, useHand } from '../../workers/bench.ts'
+import { type Curve, useCurve, useHand } from '../../workers/bench.ts'
+import { figuresCountedOn } from '../ice/drifting.ts'
+import { trialsQuery } from '../ice/useTrials.ts'
 
 const SecondsChart = lazy(() => import('../../graphics/SecondsChart.tsx'))
 
@@ -17,11 +21,13 @@ type Shown = keyof typeof SHOWN
 
 /** Dilution, strength or temperature at hand-over against the seconds, or in the hand: another well or method over it. */
 export function CurvesOfDrink({
+  slug,
   document,
   book,
   well,
   window,
 }: {
+  slug: string
   document: DrinkDocument
   book: HouseBook
   well: Well
@@ -59,6 +65,7 @@ export function CurvesOfDrink({
     const b = over === 'seconds' ? ofCurve(second) : ofHand(secondHand)
     return [{ name: well.name, points: a }, ...(otherDocument && b.length > 0 ? [{ name: otherName, points: b }] : [])]
   }, [first, second, firstHand, secondHand, over, shown, well.name, otherDocument, otherName])
+  const dots = useTrialDots(slug, book, well, shown === 'dilutionPct' && over === 'seconds' ? first : undefined)
   if (!stage) return null
   const tab = (isOn: boolean, label: string, onClick: () => void) => (
     <button
@@ -111,6 +118,7 @@ export function CurvesOfDrink({
               xLabel={over === 'seconds' ? 'seconds' : 'minutes in the hand'}
               yLabel={SHOWN[shown]}
               lines={lines}
+              dots={dots}
               band={over === 'seconds' ? document.standard[shown] : undefined}
               window={over === 'seconds' ? window : undefined}
               mark={over === 'seconds' ? { x: writtenS, label: `${writtenS} s` } : undefined}
@@ -120,9 +128,26 @@ export function CurvesOfDrink({
       </ErrorBoundary>
       <p className="caption">
         {over === 'seconds'
-          ? 'In the glass at hand-over. Across: the standard; upright: the seconds that hold all of it.'
+          ? `In the glass at hand-over. Across: the standard; upright: the seconds that hold all of it.${dots.length > 0 ? ' Dots: its trials here, as far off the line as they were off what was expected.' : ''}`
           : `From hand-over at ${well.roomTemperatureC} °C.`}
       </p>
     </section>
   )
+}
+
+/** Trials of this drink at this well, standing off the curve by what each was off its own making. */
+function useTrialDots(slug: string, book: HouseBook, well: Well, curve: Curve | undefined) {
+  const all = useQuery(trialsQuery).data?.trials
+  return useMemo(() => {
+    const mine = (all ?? []).filter((t) => t.document.drink === slug && t.well === well.slug)
+    return mine.flatMap((t) => {
+      const { durationS, liquid, afterG } = t.document
+      const figures = figuresCountedOn(book, { well: t.well, station: t.station, ice: trialIceOf(t.document) })
+      const after = curve?.findIndex((p) => p.durationS >= durationS) ?? -1
+      const at = curve?.[Math.max(0, after)]?.predictions.dilutionPct?.value
+      if (!figures || after < 0 || at === undefined) return []
+      const off = (100 * (afterG - predictTrial(t.document, figures, well.ice).afterG)) / volumeMlOf(liquid)
+      return [{ x: durationS, y: at + off, name: `trial ${t.id}, ${t.on}`, isHollow: isExcluded(t) }]
+    })
+  }, [all, slug, book, well, curve])
 }

@@ -67,7 +67,7 @@ export function DrinkBenchPage() {
           ))}
         </select>
       </header>
-      <Bench key={`${slug} ${open}`} {...{ document, book, well, mayEdit, use }} />
+      <Bench key={`${slug} ${open}`} {...{ slug, document, book, well, mayEdit, use }} />
     </div>
   )
 }
@@ -80,7 +80,7 @@ interface BenchProps {
   use: (document: DrinkDocument, note: string) => void
 }
 
-function Bench({ document, book, well, mayEdit, use }: BenchProps) {
+function Bench({ slug, document, book, well, mayEdit, use }: BenchProps & { slug: string }) {
   const means = useWellMeans(book, document)
   const here = means?.find((m) => m.well === well.slug)
   const window = here?.ok && here.solved.outcome === 'reached' ? here.solved.window : undefined
@@ -101,7 +101,7 @@ function Bench({ document, book, well, mayEdit, use }: BenchProps) {
         {hasStandard && <Swaps {...{ document, book, well, mayEdit, use }} />}
       </div>
       <aside className="border-hair max-lg:mt-6 lg:border-l lg:pl-6">
-        <CurvesOfDrink {...{ document, book, well }} window={window} />
+        <CurvesOfDrink {...{ slug, document, book, well }} window={window} />
         {hasStandard && <TolerancePanel {...{ document, book, well }} />}
       </aside>
     </div>

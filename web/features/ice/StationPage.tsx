@@ -23,6 +23,7 @@ import { ErrorBoundary } from '../../ui/ErrorBoundary.tsx'
 import { ReasonDialog } from '../../ui/ReasonDialog.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
 import { useCalibration } from '../../workers/bench.ts'
+import { figuresCountedOn } from './drifting.ts'
 import { StandingWords } from './StandingWords.tsx'
 import { trialsQuery, useTrialChanges } from './useTrials.ts'
 
@@ -72,13 +73,7 @@ function StationSheet({ well, station, ice, kinds, trials: all }: StationSheetPr
   )
   const found = useCalibration(book, counted, key)
   const start = calibrationStart(well, station, ice)
-  const figures: StationFigures = standing
-    ? {
-        uaWPerK: standing.uaWPerK.value,
-        surfaceWaterFraction: standing.surfaceWaterFraction.value,
-        stirringPowerW: standing.stirringPowerW?.value ?? start.stirringPowerW,
-      }
-    : start
+  const figures = figuresCountedOn(book, key) ?? start
   const isNew = (t: Trial) => standing !== undefined && t.on > standing.on
   const say = async (work: Promise<unknown>, done: string) => {
     try {

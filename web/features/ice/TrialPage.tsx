@@ -1,7 +1,15 @@
 import { mayDo } from '@conch/contract'
-import { ICE_KINDS, type IceKind, METHODS, predictTrial } from '@conch/core/cold'
+import {
+  ICE_KINDS,
+  type IceKind,
+  METHODS,
+  predictTrial,
+  type TrialDocument,
+  trialIceOf,
+  unaccountedG,
+} from '@conch/core/cold'
 import { bySlug, type HouseBook } from '@conch/core/house'
-import { calibrationStart, writeTrial } from '@conch/core/means'
+import { writeTrial } from '@conch/core/means'
 import { useQuery } from '@tanstack/react-query'
 import { type ReactNode, useEffect, useState } from 'react'
 import { Link, useNavigate, useSearchParams } from 'react-router'
@@ -13,10 +21,13 @@ import { useWho } from '../../app/who.ts'
 import { devices } from '../../devices/devices.ts'
 import { useScaleReading, useTray } from '../../devices/useTray.ts'
 import { NumberField } from '../../ui/NumberField.tsx'
+import { figuresCountedOn } from './drifting.ts'
 import { clockS, emptyTrial, type TrialInMaking, type TrialStep, toTrialRequest } from './trialState.ts'
 import { useTrialChanges } from './useTrials.ts'
 
 const KEY = 'conch:trial'
+/** A strainer and a tin keep about that much, g. */
+const MOST_LOST_G = 8
 
 /** The ice that a station is usually worked with: what the well has of it. */
 function usualIce(book: HouseBook, wellSlug: string, stationSlug: string): IceKind[] {
@@ -98,8 +109,9 @@ function TrialSheet({ trial, set, restart }: TrialSheetProps) {
   const problemOf = (...fields: string[]) =>
     dryRun.ok ? undefined : dryRun.problems.find((p) => fields.includes(p.field))?.message
   const stands = dryRun.ok ? dryRun.document : undefined
-  const known = book.calibrations?.find((c) => c.well === trial.well && c.station === trial.station)
-  const expected = stands && well && station && asked.ok && expectation(stands, well, station, known)
+  const expected = stands && asked.ok ? expectation(stands, book, trial) : undefined
+
+  const lostG = stands && asked.ok ? (unaccountedG(stands) ?? 0) : 0
 
   const weigh = (take: (g: number) => void) => () => {
     if (readingG <= 0) {
@@ -392,6 +404,11 @@ function TrialSheet({ trial, set, restart }: TrialSheetProps) {
           {weighField('Ice left', trial.iceLeftG, (iceLeftG) => set({ iceLeftG }), false)}
         </Step>
       </ol>
+      {lostG > MOST_LOST_G && (
+        <p className="mt-3 text-mind">
+          {lostG.toFixed(0)} g of what went in came out nowhere: on the bar, in the tin, or a wrong weight.
+        </p>
+      )}
       {expected && (
         <p className="mt-3" aria-live="polite">
           {Math.abs(expected.measuredG - expected.fittedG) <= expected.usualG
@@ -556,24 +573,14 @@ function Clock({ trial, set, isNext }: Pick<TrialSheetProps, 'trial' | 'set'> & 
   )
 }
 
-function expectation(
-  document: Parameters<typeof predictTrial>[0],
-  well: HouseBook['wells'][number],
-  station: HouseBook['wells'][number]['stations'][number],
-  known: NonNullable<HouseBook['calibrations']>[number] | undefined,
-) {
-  const main = document.ice[0]?.kind ?? 'crushed'
-  const start = calibrationStart(well, station, main)
-  const figures =
-    known && known.ice === main
-      ? {
-          uaWPerK: known.uaWPerK.value,
-          surfaceWaterFraction: known.surfaceWaterFraction.value,
-          stirringPowerW: known.stirringPowerW?.value ?? start.stirringPowerW,
-        }
-      : start
-  const p = predictTrial(document, figures, well.ice)
-  const off = known?.uncertaintyFraction ?? METHODS[station.method].uncertaintyFraction
+/** What the station is counted on to add, beside what was weighed; and by how much it usually differs, g. */
+function expectation(document: TrialDocument, book: HouseBook, trial: Pick<TrialInMaking, 'well' | 'station'>) {
+  const key = { well: trial.well, station: trial.station, ice: trialIceOf(document) }
+  const figures = figuresCountedOn(book, key)
+  if (!figures) return undefined
+  const p = predictTrial(document, figures, bySlug(book.wells, key.well)?.ice)
+  const known = book.calibrations?.find((c) => c.well === key.well && c.station === key.station && c.ice === key.ice)
+  const off = known?.uncertaintyFraction ?? METHODS[document.method].uncertaintyFraction
   return {
     measuredG: document.afterG - p.afterG + p.addedG,
     fittedG: p.addedG,

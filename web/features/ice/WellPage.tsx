@@ -404,7 +404,10 @@ function IceOfWell({ well, mayEdit, put }: { well: Well; mayEdit: boolean; put: 
           ))}
         </tbody>
       </table>
-      <p className="caption mt-1">Slanted: as shipped. Wet: weigh a scoop, dry it in a cold cloth, weigh it again.</p>
+      <p className="caption mt-1">
+        Slanted: as shipped, its wetness good to about half of itself. Weigh a scoop, dry it in a cold cloth, weigh it
+        again.
+      </p>
     </section>
   )
 }

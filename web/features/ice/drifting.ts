@@ -1,6 +1,6 @@
 import type { StationFigures } from '@conch/core/cold'
 import type { DrinkDocument } from '@conch/core/drink'
-import { bySlug } from '@conch/core/house'
+import { bySlug, type HouseBook } from '@conch/core/house'
 import { calibrationStart, type StationKey, stationTrials } from '@conch/core/means'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
@@ -13,6 +13,21 @@ import { trialsQuery } from './useTrials.ts'
 export function useMenuDrinks(): DrinkDocument[] | undefined {
   const shown = useShownDrinks()
   return useMemo(() => (shown.length > 0 ? shown.map((s) => s.document) : undefined), [shown])
+}
+
+/** What a station with one ice is counted on to be: its trials, else what is known without. */
+export function figuresCountedOn(book: HouseBook, key: StationKey): StationFigures | undefined {
+  const well = bySlug(book.wells, key.well)
+  const station = bySlug(well?.stations ?? [], key.station)
+  if (!well || !station) return undefined
+  const start = calibrationStart(well, station, key.ice)
+  const known = book.calibrations?.find((c) => c.well === key.well && c.station === key.station && c.ice === key.ice)
+  if (!known) return start
+  return {
+    uaWPerK: known.uaWPerK.value,
+    surfaceWaterFraction: known.surfaceWaterFraction.value,
+    stirringPowerW: known.stirringPowerW?.value ?? start.stirringPowerW,
+  }
 }
 
 /** What the trials since a calibration say by themselves; undefined until they are looked at. */

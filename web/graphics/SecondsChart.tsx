@@ -68,7 +68,8 @@ function optionOf({ xLabel, yLabel, lines, dots = [], band, window, mark, from }
     legend: {
       show: lines.length > 1,
       top: 0,
-      left: 40,
+      left: 110,
+      data: lines.map((l) => l.name),
       textStyle: { color: colour('ink') },
       itemWidth: 34,
       icon: undefined,

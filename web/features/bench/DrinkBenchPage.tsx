@@ -86,7 +86,7 @@ function Bench({ slug, document, book, well, mayEdit, use }: BenchProps & { slug
   const window = here?.ok && here.solved.outcome === 'reached' ? here.solved.window : undefined
   const hasStandard = Object.keys(document.standard).length > 0
   return (
-    <div className="grid gap-x-8 lg:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-x-8 lg:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
       <div>
         <StandardOfDrink {...{ document, book, well, mayEdit, use }} />
         {hasStandard && (
@@ -372,13 +372,15 @@ function Swaps({ document, book, well, mayEdit, use }: BenchProps) {
       {!answer && <p className="py-3 text-soft">Trying every method …</p>}
       {answer && !answer.ok && <p className="text-stop">{answer.problems[0]?.message}</p>}
       {answer?.ok && (
-        <table className="w-full">
-          <tbody>
-            {answer.swaps.map((s) => (
-              <SwapRow key={s.method} swap={s} use={mayEdit ? use : undefined} wellName={well.name} />
-            ))}
-          </tbody>
-        </table>
+        <div className="overflow-x-auto">
+          <table className="w-full min-w-[36rem]">
+            <tbody>
+              {answer.swaps.map((s) => (
+                <SwapRow key={s.method} swap={s} use={mayEdit ? use : undefined} wellName={well.name} />
+              ))}
+            </tbody>
+          </table>
+        </div>
       )}
     </section>
   )

@@ -14,7 +14,7 @@ export function IcePage() {
   const who = useWho()
   const drifting = (book.calibrations ?? []).filter((c) => c.drift)
   return (
-    <div className="grid gap-x-8 px-4 pt-3 pb-10 lg:grid-cols-[minmax(0,1.7fr)_minmax(0,1fr)]">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-x-8 px-4 pt-3 pb-10 lg:grid-cols-[minmax(0,1.7fr)_minmax(0,1fr)]">
       <div>
         <header className="mb-2 flex flex-wrap items-baseline gap-3">
           <h1 className="mr-auto text-3xl">Ice bench</h1>
@@ -83,7 +83,7 @@ function WellStations({ well, book }: { well: Well; book: HouseBook }) {
       <table className="w-full table-fixed">
         <colgroup>
           <col />
-          <col className="w-44 max-sm:w-0" />
+          <col className="w-44 max-sm:hidden" />
           <col className="w-[19rem] max-sm:w-[11rem]" />
         </colgroup>
         <tbody>

@@ -84,7 +84,7 @@ function StationSheet({ well, station, ice, kinds, trials: all }: StationSheetPr
     }
   }
   return (
-    <div className="grid gap-x-8 px-4 pt-3 pb-10 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-x-8 px-4 pt-3 pb-10 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
       <div>
         <p className="caption">
           <Link className="underline" to="/ice">
@@ -294,7 +294,7 @@ function TrialTable({
   const widest = Math.max(5, ...offs.map(Math.abs))
   return (
     <div className="overflow-x-auto">
-      <table className="mt-3 w-full text-sm [&_td]:px-1.5 [&_th]:pr-1.5" aria-label="Trials">
+      <table className="mt-3 w-full min-w-[42rem] text-sm [&_td]:px-1.5 [&_th]:pr-1.5" aria-label="Trials">
         <thead>
           <tr className="caption text-right">
             <th className="text-left font-normal">trial</th>

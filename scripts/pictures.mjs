@@ -16,6 +16,8 @@ const out = join(ROOT, 'docs/screenshots')
 mkdirSync(out, { recursive: true })
 const env = { ...process.env, PORT: String(port), CONCH_DATA: directory, DATABASE_URL: '' }
 const server = spawn(process.execPath, ['server/dist/main.js', '--demo'], { cwd: ROOT, env, stdio: 'inherit' })
+// Whatever goes wrong below, it does not stay behind.
+process.on('exit', () => server.kill('SIGKILL'))
 const url = `http://localhost:${port}`
 while (
   !(await fetch(`${url}/api/health`).then(

@@ -39,6 +39,7 @@ const IcePage = lazy(() => import('./features/ice/IcePage.tsx').then((m) => ({ d
 const StationPage = lazy(() => import('./features/ice/StationPage.tsx').then((m) => ({ default: m.StationPage })))
 const TrialPage = lazy(() => import('./features/ice/TrialPage.tsx').then((m) => ({ default: m.TrialPage })))
 const WellPage = lazy(() => import('./features/ice/WellPage.tsx').then((m) => ({ default: m.WellPage })))
+const NewWellPage = lazy(() => import('./features/ice/NewWellPage.tsx').then((m) => ({ default: m.NewWellPage })))
 const GlassesPage = lazy(() => import('./features/ice/GlassesPage.tsx').then((m) => ({ default: m.GlassesPage })))
 const DrinkBenchPage = lazy(() =>
   import('./features/bench/DrinkBenchPage.tsx').then((m) => ({ default: m.DrinkBenchPage })),
@@ -70,6 +71,7 @@ const PLACES: RouteObject[] = [
   { path: 'ice', element: <IcePage /> },
   { path: 'ice/trial', element: <TrialPage /> },
   { path: 'ice/glasses', element: <GlassesPage /> },
+  { path: 'ice/new', element: <NewWellPage /> },
   { path: 'ice/:well', element: <WellPage /> },
   { path: 'ice/:well/:station', element: <StationPage /> },
   { path: 'house', element: <HousePage /> },

@@ -288,6 +288,22 @@ describe('what trials, speeds and gear do to a drink', () => {
     })
   })
 
+  it('a speed said for one well is not asked of another', () => {
+    const house = testHouse()
+    const [front, yard] = house.wells as [Well, Well]
+    const speeds = [{ slug: 'low', name: 'low', uaTimes: 0.5, powerTimes: 0.5 }]
+    const stations = front.stations.map((s) => (s.slug === 'mixer' ? { ...s, speeds } : s))
+    const withSpeed: HouseBook = { ...house, wells: [{ ...front, stations }, yard] }
+    const stages: DrinkDocumentInput['stages'] = [{ method: 'flashBlend', byWell: { front: { speed: 'low' } } }]
+    expect(on(withSpeed, { stages }).result.stages[0]?.parameters.uaWPerK).toBe(150)
+    expect(on(withSpeed, { stages }, 'yard').result.stages[0]?.parameters.uaWPerK).toBe(260)
+    const unknown = { stages: [{ method: 'flashBlend' as const, byWell: { front: { speed: 'eleven' } } }] }
+    expect(glassFor(testDrink(unknown), withSpeed, 'front')).toMatchObject({
+      ok: false,
+      problems: [{ path: ['stages', 0, 'byWell', 'front', 'speed'] }],
+    })
+  })
+
   it('strained off crushed ice less comes into the glass than strained off cubes, and what stays is told', () => {
     const strained = (kind: 'crushed' | 'machineCube') =>
       on(testHouse(), {

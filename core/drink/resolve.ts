@@ -297,10 +297,12 @@ function resolveStage(
   const roomC = pick('roomTemperatureC', ['well', at ? at.roomTemperatureC : undefined], ['neutral', roomTemperatureC])
   const iceSource: ParameterSource = here?.ice || stage.ice ? 'spec' : 'preset'
   const own = station?.parameters
-  const speed = station?.speeds?.find((s) => s.slug === stage.speed)
-  if (stage.speed !== undefined && !speed) {
+  const wantedSpeed = here?.speed ?? stage.speed
+  const speed = bySlug(station?.speeds ?? [], wantedSpeed)
+  if (wantedSpeed !== undefined && !speed) {
     const where = station ? `speed of ${station.name}` : 'speed without a station'
-    problems.push({ path: ['stages', index, 'speed'], message: missing(where, stage.speed, station?.speeds ?? []) })
+    const path = here?.speed === undefined ? ['speed'] : ['byWell', at?.slug ?? '', 'speed']
+    problems.push({ path: ['stages', index, ...path], message: missing(where, wantedSpeed, station?.speeds ?? []) })
   }
   const parameters: StageParameters = {
     iceG: pick(

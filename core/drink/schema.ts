@@ -75,7 +75,7 @@ export const stageSchema = z
       .optional(),
     ice: iceSchema.optional(),
     durationS: z.number().min(0).max(120).optional(),
-    /** Of a machine that has several, by its slug. */
+    /** Of a machine that has several, by its slug: every well's machines have their own, so mostly said by well. */
     speed: slugSchema.optional(),
     /** The seconds are worked off in this many bursts, with a rest between two, s. */
     bursts: z.number().int().min(1).max(10).optional(),
@@ -88,7 +88,13 @@ export const stageSchema = z
     byWell: z
       .record(
         slugSchema,
-        z.object({ ice: iceSchema.optional(), durationS: z.number().min(0).max(120).optional() }).strict(),
+        z
+          .object({
+            ice: iceSchema.optional(),
+            durationS: z.number().min(0).max(120).optional(),
+            speed: slugSchema.optional(),
+          })
+          .strict(),
       )
       .optional(),
     /** Each replaces one value of the station, alone. */

@@ -2,29 +2,38 @@ import type { IcePortion } from '../cold/index.ts'
 import type { ResolvedDrink, ResolvedStage } from '../drink/index.ts'
 import { scaleLiquid } from '../liquid/index.ts'
 
-/** Portions with other masses, to the gram. */
-export function scalePortions(portions: readonly IcePortion[], factor: number): IcePortion[] {
-  return portions.map((p) => ({ ...p, massG: p.massG * factor }))
+const SCOOP_STEP_G = 5
+
+/** So many times the ice, as a hand scoops: each portion to five grams, never to nothing. As it is for 1. */
+export function scoopedTimes(portions: readonly IcePortion[], factor: number): IcePortion[] {
+  if (factor === 1) return [...portions]
+  const scooped = (massG: number) => Math.max(SCOOP_STEP_G, Math.round((massG * factor) / SCOOP_STEP_G) * SCOOP_STEP_G)
+  return portions.map((p) => (p.massG > 0 ? { ...p, massG: scooped(p.massG) } : p))
 }
 
 function withFirstStage(drink: ResolvedDrink, change: (stage: ResolvedStage) => ResolvedStage): ResolvedDrink {
   return { ...drink, stages: drink.stages.map((s, i) => (i === 0 ? change(s) : s)) }
 }
 
-/** With this many times its ice in the first stage. */
+/** With about this many times its ice in the first stage: what a hand scoops of it. */
 export function withIceTimes(drink: ResolvedDrink, factor: number): ResolvedDrink {
   if (factor === 1) return drink
-  return withFirstStage(drink, (s) => ({
-    ...s,
-    ice: scalePortions(s.ice, factor),
-    parameters: {
-      ...s.parameters,
-      iceG: s.parameters.iceG * factor,
-      ...(s.parameters.charges
-        ? { charges: s.parameters.charges.map((c) => ({ ...c, massG: c.massG * factor })) }
-        : {}),
-    },
-  }))
+  return withFirstStage(drink, (s) => {
+    const { charges, iceG } = s.parameters
+    const ice = scoopedTimes(s.ice, factor)
+    // Charges are the portions that weigh something, in their order.
+    const ratios = s.ice.flatMap((p, i) => (p.massG > 0 ? [(ice[i]?.massG ?? 0) / p.massG] : []))
+    const scaled = charges?.map((c, i) => ({ ...c, massG: c.massG * (ratios[i] ?? factor) }))
+    return {
+      ...s,
+      ice,
+      parameters: {
+        ...s.parameters,
+        iceG: scaled ? scaled.reduce((sum, c) => sum + c.massG, 0) : iceG * factor,
+        ...(scaled ? { charges: scaled } : {}),
+      },
+    }
+  })
 }
 
 /** With tin and glass of another temperature, °C; what is left out stays. */
@@ -43,7 +52,7 @@ export function withStartC(drink: ResolvedDrink, startC: number): ResolvedDrink 
 
 /** With this many times the ice that is added in the glass. */
 export function withServeIceTimes(drink: ResolvedDrink, factor: number): ResolvedDrink {
-  return { ...drink, serveIce: scalePortions(drink.serveIce, factor) }
+  return { ...drink, serveIce: scoopedTimes(drink.serveIce, factor) }
 }
 
 /** Everything poured this many times as large. */

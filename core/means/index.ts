@@ -1,15 +1,17 @@
 export { type AtSeconds, along, distanceFrom, type Miss } from './along.ts'
 export {
-  type Fit,
-  type FitRow,
-  fitRow,
-  inScoops,
-  type ScaledSpec,
-  scaleToGlass,
-  toppingAt,
-  USUAL_WASH_LINE_PCT,
-} from './glassFit.ts'
+  figuresCountedOn,
+  figuresOf,
+  isSameStation,
+  type Leaver,
+  leaversOf,
+  newestCalibration,
+  standingCalibrations,
+  trialsSince,
+} from './drift.ts'
+export { type Fit, type FitRow, fitRow, inScoops, toppingAt, USUAL_WASH_LINE_PCT } from './glassFit.ts'
 export { iceWords, type Swap, solvedDocument, swapMethods, withMethod } from './methodSwap.ts'
+export { type ScaledSpec, scaleToGlass } from './scaleToGlass.ts'
 export { type Help, missWords, mostSecondsOf, type SolvedMeans, solveMeans } from './solveMeans.ts'
 export {
   CAUSES,
@@ -26,7 +28,6 @@ export {
   calibrationStart,
   isExcluded,
   type StationKey,
-  standingCalibrations,
   stationTrials,
   type TrialRequest,
   type WrittenTrial,

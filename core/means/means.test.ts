@@ -65,7 +65,7 @@ describe('seconds for a standard', () => {
     const found = reached(solve({}, standardOf()))
     expect(found.window.lowS).toBeLessThan(4)
     expect(found.window.highS).toBeGreaterThan(4)
-    expect(found.iceTimes).toBe(1)
+    expect(found.isOtherIce).toBe(false)
     expect(distanceFrom(found.at, standardOf()).worst).toBeLessThanOrEqual(1)
   })
 
@@ -108,7 +108,11 @@ describe('seconds for a standard', () => {
       { stages: [{ method: 'flashBlend', ice: [{ kind: 'crushed', massG: 180 }], durationS: 4 }] },
       standard,
     )
-    expect(reached(found).iceTimes).toBeGreaterThan(1)
+    const { isOtherIce, ice } = reached(found)
+    expect(isOtherIce).toBe(true)
+    expect(ice[0]?.massG).toBeGreaterThan(180)
+    // As a hand scoops.
+    for (const p of ice) expect(p.massG % 5).toBe(0)
   })
 
   it('has nothing to solve without a standard or a stage', () => {
@@ -146,7 +150,7 @@ describe('seconds for a standard', () => {
           expect(found.durationS).toBeGreaterThanOrEqual(found.window.lowS - 0.03)
           expect(found.durationS).toBeLessThanOrEqual(found.window.highS + 0.03)
           // Made anew, in full, with what was found.
-          const ice = METHODS[method].usual.ice.map((p) => ({ ...p, massG: p.massG * found.iceTimes }))
+          const ice = [...found.ice]
           const made = computeDrink(resolved({ stages: [{ method, durationS: found.durationS, ice }] }, well))
           const { worst } = distanceFrom(
             { predictions: made.predictions, overflowMl: made.glass?.fill.overflowMl ?? 0 },
@@ -285,5 +289,31 @@ describe('drinks in glasses', () => {
       expect(Math.abs((after[i] as number) / v - 1)).toBeLessThan(0.02 + scaled.offGridPct / 50)
     })
     expect(made(scaled.document).glass?.name).toBe('thimble')
+    // What changed with the size is no longer held; what stays is.
+    expect(scaled.document.standard).toEqual({})
+  })
+
+  it('solves the seconds of another size anew, and pours in the words of the spec', () => {
+    const standard = { ...standardOf(), washLinePct: { low: 75, high: 85 } }
+    const scaled = scaleToGlass(testDrink({ standard, glass: 'thimble' }), testHouse(), 'front', 'tall')
+    if (scaled.outcome !== 'scaled') throw new Error(scaled.outcome)
+    expect(Object.keys(scaled.document.standard)).not.toContain('volumeMl')
+    expect(scaled.durationS).toBeGreaterThan(0)
+    expect(scaled.document.stages[0]?.byWell?.front?.durationS).toBe(scaled.durationS)
+    const again = resolveDrink(scaled.document, testHouse(), 'front')
+    if (!again.ok) throw new Error('problems')
+    const { strengthPct } = computeDrink(again.drink).predictions
+    expect(strengthPct?.value).toBeGreaterThanOrEqual(standard.strengthPct?.low ?? 0)
+    expect(strengthPct?.value).toBeLessThanOrEqual(standard.strengthPct?.high ?? 0)
+    for (const pour of scaled.document.pours) expect(['oz', 'ml']).toContain(pour.amount?.unit)
+  })
+
+  it('says when no size brings it to its line, and what it cannot compute', () => {
+    const much = testDrink({ pours: [{ ingredient: 'plain-rum', volumeMl: 900 }], stages: [] })
+    expect(scaleToGlass(much, testHouse(), 'front', 'thimble').outcome).toBe('cannotBeReached')
+    expect(scaleToGlass(testDrink(), testHouse(), 'front', 'no-such')).toMatchObject({
+      outcome: 'problem',
+      problem: expect.stringContaining('no glass “no-such”'),
+    })
   })
 })

@@ -12,7 +12,6 @@ export interface Swap {
   solved: SolvedMeans
   /** The well has gear for it; else the shipped preset stands in. */
   hasStation: boolean
-  ice: readonly IcePortion[]
   /** What no seconds make the same. */
   cannotMatch: string[]
 }
@@ -64,6 +63,7 @@ export function swapMethods(
   const ownSolved = own ? solve(document) : undefined
   const iceInGlassG = atOf(ownSolved)?.iceG ?? 0
   const swaps = (Object.keys(METHODS) as Method[])
+    // Nothing is worked in a build: there are no seconds to solve for, unless the drink is one.
     .filter((m) => m !== 'build' || own === 'build')
     .map((method): Swap => {
       const isOwn = method === own
@@ -76,45 +76,25 @@ export function swapMethods(
         written = { ...rest, serveIce: [{ kind, massG: Math.round(iceInGlassG / 5) * 5 }] }
       }
       const solved = isOwn && ownSolved ? ownSolved : solve(written)
-      const ice = portionsOf(written, wellSlug, method)
       return {
         method,
         isOwn,
-        document: solvedDocument(written, solved, wellSlug, method),
+        document: solvedDocument(written, solved, wellSlug),
         solved,
         hasStation: well?.stations.some((s) => s.method === method) ?? false,
-        ice: solved.outcome === 'reached' ? inFives(ice, solved.iceTimes) : ice,
         cannotMatch: isOwn ? [] : differences(own, method, ownSolved, solved),
       }
     })
   return { ok: true, swaps: swaps.sort((a, b) => Number(b.isOwn) - Number(a.isOwn)) }
 }
 
-function portionsOf(document: DrinkDocument, well: string, method: Method): readonly IcePortion[] {
-  const stage = document.stages[0]
-  return stage?.byWell?.[well]?.ice ?? stage?.ice ?? METHODS[method].usual.ice
-}
-
-/** As a hand scoops: to five grams. */
-function inFives(portions: readonly IcePortion[], factor: number): IcePortion[] {
-  return portions.map((p) => ({
-    ...p,
-    massG: factor === 1 ? p.massG : Math.max(5, Math.round((p.massG * factor) / 5) * 5),
-  }))
-}
-
-/** A spec with the seconds and ice that were found, at one well. */
-export function solvedDocument(
-  document: DrinkDocument,
-  solved: SolvedMeans,
-  well: string,
-  method: Method,
-): DrinkDocument {
+/** A spec with the seconds and ice that were found, at one well; as it is where none were. */
+export function solvedDocument(document: DrinkDocument, solved: SolvedMeans, well: string): DrinkDocument {
   if (solved.outcome !== 'reached') return document
   const stages = document.stages.map((stage, i) => {
     if (i > 0) return stage
     const here = { ...stage.byWell?.[well], durationS: solved.durationS }
-    if (solved.iceTimes !== 1) here.ice = inFives(portionsOf(document, well, method), solved.iceTimes)
+    if (solved.isOtherIce) here.ice = [...solved.ice]
     return { ...stage, byWell: { ...stage.byWell, [well]: here } }
   })
   return { ...document, stages }

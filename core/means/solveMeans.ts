@@ -1,8 +1,8 @@
-import { METHODS } from '../cold/index.ts'
+import { type IcePortion, METHODS } from '../cold/index.ts'
 import { MEASURES, type ResolvedDrink, type Standard } from '../drink/index.ts'
 import type { Settings } from '../house/index.ts'
 import { type AtSeconds, along, distanceFrom, type Miss } from './along.ts'
-import { withColder, withIceTimes, withPoursTimes, withServeIceTimes, withStartC } from './change.ts'
+import { scoopedTimes, withColder, withIceTimes, withPoursTimes, withServeIceTimes, withStartC } from './change.ts'
 
 /** A change that is not the seconds, and how near the glass comes with it. */
 export interface Help {
@@ -20,8 +20,9 @@ export type SolvedMeans =
       window: { lowS: number; highS: number }
       /** Whether the window goes on to the most seconds that were tried. */
       isOpenEnded: boolean
-      /** Times the spec's ice; 1 where the seconds alone do it. */
-      iceTimes: number
+      /** The ice of the first stage that does it, and whether it is other ice than the spec's. */
+      ice: readonly IcePortion[]
+      isOtherIce: boolean
       at: AtSeconds
       /** What leaves its band first, too short and too long. */
       tooShort: Miss[]
@@ -32,7 +33,8 @@ export type SolvedMeans =
       nearest: AtSeconds
       worst: number
       misses: Miss[]
-      iceTimes: number
+      ice: readonly IcePortion[]
+      isOtherIce: boolean
       /** What would reach it, or come nearer, the best first. */
       helps: Help[]
     }
@@ -121,7 +123,7 @@ function handSeconds(bestS: number, lowS: number, highS: number): number {
       rounded - lowS >= Math.min(room, (bestS - lowS) * 0.7) && highS - rounded >= Math.min(room, (highS - bestS) * 0.7)
     if (isSafe) return rounded
   }
-  return bestS
+  return Number(bestS.toFixed(2))
 }
 
 /**
@@ -145,25 +147,26 @@ export function solveMeans(
   const coarse = bestOf(list, standard)
   if (!coarse) return { outcome: 'noStage' }
   const asWritten = refine(drink, standard, times, coarse)
-  if (asWritten.worst <= 1) return reached(drink, standard, times, list, asWritten, 1)
-  let nearest: Best & { iceTimes: number } = { ...asWritten, iceTimes: 1 }
+  if (asWritten.worst <= 1) return reached(drink, standard, times, list, asWritten, false)
+  let nearest: Best & { made: ResolvedDrink } = { ...asWritten, made: drink }
   for (const iceTimes of stage.parameters.iceG > 0 ? ICE_TIMES : []) {
     const made = withIceTimes(drink, iceTimes)
     const rough = bestOf(along(made, coarseTimes, COARSENESS), standard)
     // Between the points of a coarse grid it can only be so much better.
     if (!rough || rough.worst > nearest.worst + 1) continue
     const best = refine(made, standard, coarseTimes, rough)
-    if (best.worst <= 1) return reached(made, standard, times, along(made, times, COARSENESS), best, iceTimes)
-    if (best.worst < nearest.worst - 1e-9) nearest = { ...best, iceTimes }
+    if (best.worst <= 1) return reached(made, standard, times, along(made, times, COARSENESS), best, true)
+    if (best.worst < nearest.worst - 1e-9) nearest = { ...best, made }
   }
-  const { at, worst, iceTimes } = nearest
+  const { at, worst, made } = nearest
   return {
     outcome: 'cannotBeReached',
     nearest: at,
     worst,
     misses: distanceFrom(at, standard).misses,
-    iceTimes,
-    helps: looksForHelp ? helpsFor(withIceTimes(drink, iceTimes), standard, settings, coarseTimes, worst) : [],
+    ice: made.stages[0]?.ice ?? [],
+    isOtherIce: made !== drink,
+    helps: looksForHelp ? helpsFor(made, standard, settings, coarseTimes, worst) : [],
   }
 }
 
@@ -173,7 +176,7 @@ function reached(
   times: readonly number[],
   list: readonly AtSeconds[],
   best: Best,
-  iceTimes: number,
+  isOtherIce: boolean,
 ): SolvedMeans {
   const bestS = best.at.durationS
   const isOut = (at: AtSeconds) => distanceFrom(at, standard).worst > 1
@@ -190,7 +193,8 @@ function reached(
     durationS,
     window: { lowS, highS },
     isOpenEnded: !after,
-    iceTimes,
+    ice: drink.stages[0]?.ice ?? [],
+    isOtherIce,
     at,
     tooShort: before ? missesAt(along(drink, [Math.max(0.1, lowS - width)])[0]) : [],
     tooLong: after ? missesAt(along(drink, [highS + width])[0]) : [],
@@ -209,7 +213,7 @@ function helpsFor(
   const changes: [string, ResolvedDrink][] = [
     ...(drink.serveIce.length > 0
       ? ([0.5, 0.75, 1.25, 1.5].map((f) => [
-          `${Math.round(drink.serveIce.reduce((sum, p) => sum + p.massG, 0) * f)} g of ice in the glass`,
+          `${scoopedTimes(drink.serveIce, f).reduce((sum, p) => sum + p.massG, 0)} g of ice in the glass`,
           withServeIceTimes(drink, f),
         ]) as [string, ResolvedDrink][])
       : []),

@@ -1,22 +1,19 @@
 import {
   type CalibrationDocument,
   type CalibrationStart,
-  type CountedTrial,
   calibrate,
-  driftOf,
   ICE_KINDS,
   type IceKind,
   type IcePortion,
   METHODS,
   mainKindOf,
-  type StoredCalibration,
   type Trial,
   type TrialDocument,
   trialIceOf,
   trialProblems,
 } from '../cold/index.ts'
 import { type DrinkDocument, resolveDrink, startDrink } from '../drink/index.ts'
-import { bySlug, type HouseBook, type Station, type StationCalibration, type Well } from '../house/index.ts'
+import { bySlug, type HouseBook, type Station, type Well } from '../house/index.ts'
 import { type Liquid, liquidFromFigures, massGOf, scaleLiquid } from '../liquid/index.ts'
 
 /** A station with one kind of ice: what a calibration is of. */
@@ -174,44 +171,4 @@ export function calibrationFrom(
       on: trials.reduce((last, t) => (t.on > last ? t.on : last), ''),
     },
   }
-}
-
-/** The newest calibration of each station and ice, with what newer trials say against it. */
-export function standingCalibrations(
-  stored: readonly StoredCalibration[],
-  trials: readonly Trial[],
-  wells: readonly Well[],
-): StationCalibration[] {
-  const newest = new Map<string, StoredCalibration>()
-  for (const c of [...stored].sort((a, b) => a.id - b.id)) newest.set(`${c.well} ${c.station} ${c.ice}`, c)
-  return [...newest.values()].flatMap(({ well: wellSlug, station: slug, ice, document }): StationCalibration[] => {
-    const well = bySlug(wells, wellSlug)
-    const station = bySlug(well?.stations ?? [], slug)
-    if (!well || !station) return []
-    const last = Math.max(...document.trials)
-    const newer: CountedTrial[] = stationTrials(trials, { well: wellSlug, station: slug, ice }).filter(
-      (t) => t.id > last,
-    )
-    const figures = {
-      uaWPerK: document.uaWPerK.value,
-      surfaceWaterFraction: document.surfaceWaterFraction.value,
-      stirringPowerW: document.stirringPowerW?.value ?? document.assumedPowerW,
-    }
-    const drift = driftOf(newer, figures, document.uncertaintyFraction, well.ice)
-    const { uaWPerK, surfaceWaterFraction, stirringPowerW, uncertaintyFraction, on } = document
-    return [
-      {
-        well: wellSlug,
-        station: slug,
-        ice,
-        uaWPerK,
-        surfaceWaterFraction,
-        ...(stirringPowerW ? { stirringPowerW } : {}),
-        uncertaintyFraction,
-        trials: document.trials.length,
-        on,
-        ...(drift?.isDrifting ? { drift: { trials: drift.trials, byFraction: drift.byFraction } } : {}),
-      },
-    ]
-  })
 }

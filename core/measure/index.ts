@@ -1,3 +1,4 @@
+export { amountLike } from './amountLike.ts'
 export { amountText, unitText, valueText } from './amountText.ts'
 export { type GridPour, nearestOnGrid, type OwnedMeasure, pourGrid, usualMeasures } from './pourGrid.ts'
 export { type ReadAmount, readAmount, toFraction } from './readAmount.ts'

@@ -1,5 +1,14 @@
 import { describe, expect, it } from 'vitest'
-import { amountText, DEFAULT_KIT, readAmount, toFraction, type Unit, valueText, volumeMlOfAmount } from './index.ts'
+import {
+  amountLike,
+  amountText,
+  DEFAULT_KIT,
+  readAmount,
+  toFraction,
+  type Unit,
+  valueText,
+  volumeMlOfAmount,
+} from './index.ts'
 
 describe('reading an amount', () => {
   it.each<[string, number, Unit]>([
@@ -70,5 +79,17 @@ describe('a fraction to show', () => {
     expect(toFraction(0.33333)).toEqual({ whole: 0, above: 1, below: 3 })
     expect(toFraction(2)).toEqual({ whole: 2, above: 0, below: 1 })
     expect(toFraction(0.41)).toBeUndefined()
+  })
+})
+
+describe('an amount written as another was', () => {
+  const oz = { value: 1, unit: 'oz' as const }
+  it('is in ounces where they make a fraction that people pour, else in ml', () => {
+    expect(amountLike(oz, 22.5, 30)).toEqual({ value: 0.75, unit: 'oz' })
+    expect(amountLike(oz, 21.3, 30)).toEqual({ value: 21.3, unit: 'ml' })
+    expect(amountLike(undefined, 45, 30)).toEqual({ value: 1.5, unit: 'oz' })
+  })
+  it('of a metric line stays metric', () => {
+    expect(amountLike({ value: 3, unit: 'cl' }, 30, 30)).toEqual({ value: 30, unit: 'ml' })
   })
 })

@@ -8,7 +8,7 @@ import {
   secondsFor,
 } from '../drink/index.ts'
 import { bySlug, type HouseBook } from '../house/index.ts'
-import { toFraction } from '../measure/index.ts'
+import { amountLike } from '../measure/index.ts'
 import type { StandInAnswer } from './search.ts'
 
 /** What a stand-in does to a drink at a well. */
@@ -28,17 +28,11 @@ export type StandInEffectResult = { ok: true; effect: StandInEffect } | { ok: fa
 /** The lines of a stand-in in place of one line, in the unit that it was written in. */
 export function standInLines(line: PourLine, answer: Pick<StandInAnswer, 'parts'>, ounceMl: number): PourLine[] {
   const { ingredient: _, slot: __, figures: ___, amount, volumeMl: ____, ...rest } = line
-  return answer.parts.map(({ slug, volumeMl }) => {
-    const ounces = volumeMl / ounceMl
-    const isOunces = amount?.unit !== 'ml' && amount?.unit !== 'cl' && toFraction(ounces) !== undefined
-    return {
-      ...rest,
-      ingredient: slug,
-      amount: isOunces
-        ? { value: Number(ounces.toFixed(4)), unit: 'oz' as const }
-        : { value: Number(volumeMl.toFixed(2)), unit: 'ml' as const },
-    }
-  })
+  return answer.parts.map(({ slug, volumeMl }) => ({
+    ...rest,
+    ingredient: slug,
+    amount: amountLike(amount, volumeMl, ounceMl),
+  }))
 }
 
 /**

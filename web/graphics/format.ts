@@ -43,3 +43,6 @@ export function shortDateText(iso: string): string {
 export function timeText(iso: string): string {
   return new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit' }).format(new Date(iso))
 }
+
+/** Seconds as a hand counts them: tenths below ten. */
+export const secondsText = (s: number): string => `${s < 10 ? s.toFixed(1) : Math.round(s)} s`

@@ -7,7 +7,7 @@ import { useEffect, useRef, useState } from 'react'
 import type { Bench } from './bench.worker.ts'
 import { hostWorker, useAsked } from './host.ts'
 
-export type { Curve, Leaver, WellMeans } from './bench.worker.ts'
+export type { Curve, WellMeans } from './bench.worker.ts'
 
 /** A worker of its own: what takes its time on the bench does not keep a margin waiting. */
 const bench = hostWorker<Bench>(() => new Worker(new URL('./bench.worker.ts', import.meta.url), { type: 'module' }))
@@ -22,7 +22,6 @@ function useBench<T>(
   return useAsked(key, question && (() => ask(bench.withBook(book))))
 }
 
-/** What a key is not part of an answer to is asked by object: drinks are long. */
 export const useWellMeans = (book: HouseBook, document: DrinkDocument | undefined) =>
   useBench(book, document && ['wells', document], (b) => b.wells(document as DrinkDocument))
 

@@ -2,13 +2,10 @@ import { type Calibration, calibrate, type StationFigures, type Trial } from '@c
 import {
   type DrinkDocument,
   glassFor,
-  MEASURE_NAMES,
-  MEASURES,
   type Predictions,
   type Problem,
   resolveDrink,
   type Standard,
-  standingOf,
 } from '@conch/core/drink'
 import { bySlug, type HouseBook, type StationCalibration } from '@conch/core/house'
 import {
@@ -17,6 +14,8 @@ import {
   distanceFrom,
   type FitRow,
   fitRow,
+  type Leaver,
+  leaversOf,
   type Miss,
   runTolerance,
   type ScaledSpec,
@@ -37,17 +36,19 @@ let wantedRun = 0
 
 /** A drink at a well: as it is written, and as the standard wants it. */
 export type WellMeans =
-  | { ok: true; well: string; writtenS: number; misses: Miss[]; worst: number; solved: SolvedMeans }
+  | {
+      ok: true
+      well: string
+      writtenS: number
+      misses: Miss[]
+      solved: SolvedMeans
+      /** What the trials of its station say, where they say something. */
+      calibration: StationCalibration | undefined
+    }
   | { ok: false; well: string; problems: Problem[] }
 
 /** Figures at hand-over against the seconds of the first stage. */
 export type Curve = { durationS: number; predictions: Predictions }[]
-
-/** A drink that leaves its standard when a station is what its newer trials say. */
-export interface Leaver {
-  name: string
-  measures: string[]
-}
 
 const CURVE_POINTS = 48
 
@@ -64,8 +65,14 @@ const bench = {
       const { drink } = resolution
       const writtenS = drink.stages[0]?.parameters.durationS ?? 0
       const [now] = along(drink, [Math.max(0.1, writtenS)], 1)
-      const { misses, worst } = now ? distanceFrom(now, document.standard) : { misses: [], worst: 0 }
-      return { ok: true, well: w.slug, writtenS, misses, worst, solved: solveMeans(drink, document.standard, settings) }
+      return {
+        ok: true,
+        well: w.slug,
+        writtenS,
+        misses: now ? distanceFrom(now, document.standard).misses : [],
+        solved: solveMeans(drink, document.standard, settings),
+        calibration: drink.stages[0]?.calibration,
+      }
     })
   },
   swaps(document: DrinkDocument, well: string): { ok: true; swaps: Swap[] } | { ok: false; problems: Problem[] } {
@@ -93,25 +100,9 @@ const bench = {
     return documents.map((d) => (book ? fitRow(d, book) : { ok: false, problem: 'the house is not loaded yet' }))
   },
   scaled(document: DrinkDocument, well: string, glass: string): ScaledSpec {
-    if (!book) return { outcome: 'problem', problem: 'the house is not loaded yet' }
-    const scaled = scaleToGlass(document, book, well, glass)
-    if (scaled.outcome !== 'scaled') return scaled
-    // A larger batch on the same machine wants other seconds for the same glass; its volume is another one.
-    const { volumeMl: _, washLinePct: __, ...standard } = scaled.document.standard
-    const resolution = resolveDrink(scaled.document, book, well)
-    if (!resolution.ok) return scaled
-    const solved = solveMeans(resolution.drink, standard, book.settings, { looksForHelp: false })
-    if (solved.outcome !== 'reached') return { ...scaled, document: { ...scaled.document, standard } }
-    const stages = scaled.document.stages.map((s, i) =>
-      i === 0
-        ? {
-            ...s,
-            durationS: solved.durationS,
-            byWell: { ...s.byWell, [well]: { ...s.byWell?.[well], durationS: solved.durationS } },
-          }
-        : s,
-    )
-    return { ...scaled, document: { ...scaled.document, standard, stages } }
+    return book
+      ? scaleToGlass(document, book, well, glass)
+      : { outcome: 'problem', problem: 'the house is not loaded yet' }
   },
   calibration(trials: Trial[], key: StationKey): Calibration | undefined {
     const well = bySlug(book?.wells ?? [], key.well)
@@ -119,38 +110,8 @@ const bench = {
     if (!well || !station) return undefined
     return calibrate(trials, calibrationStart(well, station, key.ice))
   },
-  /** Drinks that are in their standard by the calibration that counts, and not by another one. */
   leavers(documents: DrinkDocument[], key: StationKey, figures: StationFigures): Leaver[] {
-    if (!book) return []
-    const now = book
-    const other: HouseBook = {
-      ...now,
-      calibrations: (now.calibrations ?? []).map((c): StationCalibration => {
-        if (c.well !== key.well || c.station !== key.station || c.ice !== key.ice) return c
-        const at = (value: number) => ({ value, low: value, high: value })
-        return {
-          ...c,
-          uaWPerK: at(figures.uaWPerK),
-          surfaceWaterFraction: at(figures.surfaceWaterFraction),
-          stirringPowerW: at(figures.stirringPowerW),
-        }
-      }),
-    }
-    const out = (document: DrinkDocument, b: HouseBook) => {
-      const glass = glassFor(document, b, key.well)
-      if (!glass.ok) return undefined
-      const uses = glass.drink.stages.some((s) => s.station === key.station)
-      if (!uses) return undefined
-      return MEASURE_NAMES.filter((m) =>
-        ['below', 'above'].includes(standingOf(glass.result.predictions[m], document.standard[m])),
-      )
-    }
-    return documents.flatMap((d): Leaver[] => {
-      const before = out(d, now)
-      const after = out(d, other)
-      const left = after?.filter((m) => !before?.includes(m)) ?? []
-      return left.length > 0 ? [{ name: d.name, measures: left.map((m) => MEASURES[m].label) }] : []
-    })
+    return book ? leaversOf(documents, book, key, figures) : []
   },
   /** How often a hand lands in the standard; undefined when it was stopped. */
   async tolerance(

@@ -2,12 +2,11 @@ import { METHODS, type Method, predictTrial, trialIceOf } from '@conch/core/cold
 import type { DrinkDocument, MeasureName } from '@conch/core/drink'
 import type { HouseBook, Well } from '@conch/core/house'
 import { volumeMlOf } from '@conch/core/liquid'
-import { isExcluded, withMethod } from '@conch/core/means'
+import { figuresCountedOn, isExcluded, withMethod } from '@conch/core/means'
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useMemo, useState } from 'react'
 import { ErrorBoundary } from '../../ui/ErrorBoundary.tsx'
 import { type Curve, useCurve, useHand } from '../../workers/bench.ts'
-import { figuresCountedOn } from '../ice/drifting.ts'
 import { trialsQuery } from '../ice/useTrials.ts'
 
 const SecondsChart = lazy(() => import('../../graphics/SecondsChart.tsx'))

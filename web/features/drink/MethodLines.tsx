@@ -117,8 +117,10 @@ function Pace({
   onChange,
 }: Pick<SpecSheetProps, 'document' | 'well' | 'onChange'> & { stage: Stage; index: number }) {
   const [isOpen, setOpen] = useState(false)
-  const speeds = [...new Map(well.stations.flatMap((s) => s.speeds ?? []).map((s) => [s.slug, s])).values()]
-  const { bursts = 1, restS = 0, waitS = 0, speed } = stage
+  const station = well.stations.find((s) => (stage.station ? s.slug === stage.station : s.method === stage.method))
+  const speeds = station?.speeds ?? []
+  const { bursts = 1, restS = 0, waitS = 0 } = stage
+  const speed = stage.byWell?.[well.slug]?.speed ?? stage.speed
   const change = (to: Partial<Stage>) => onChange?.(edits.changeStage(document, index, to))
   const words = [
     speed && `at ${speeds.find((s) => s.slug === speed)?.name ?? speed} speed`,
@@ -143,7 +145,7 @@ function Pace({
           aria-label="Speed"
           className="inplace"
           value={speed ?? ''}
-          onChange={(e) => change({ speed: e.target.value || undefined })}
+          onChange={(e) => onChange(edits.changeSpeedAt(document, index, well.slug, e.target.value || undefined))}
         >
           <option value="">usual speed</option>
           {speeds.map((s) => (

@@ -35,6 +35,18 @@ describe('a pour', () => {
 })
 
 describe('a stage at a well', () => {
+  it('has the speed of its own machine without seconds of its own, and keeps it when they go', () => {
+    const slow = edits.changeSpeedAt(drink, 0, 'yard', 'low')
+    expect(slow.stages[0]?.byWell).toEqual({ yard: { speed: 'low' } })
+    expect(edits.stageAt(slow.stages[0] as never, 'yard').isOwn).toBe(false)
+    // Seconds changed there are still everybody's.
+    expect(edits.changeStageAt(slow, 0, 'yard', { durationS: 7 }).stages[0]).toMatchObject({ durationS: 7 })
+    const own = edits.setOwnAtWell(slow, 0, 'yard', true)
+    expect(own.stages[0]?.byWell?.yard).toMatchObject({ speed: 'low', durationS: 4 })
+    expect(edits.setOwnAtWell(own, 0, 'yard', false).stages[0]?.byWell).toEqual({ yard: { speed: 'low' } })
+    expect(edits.changeSpeedAt(slow, 0, 'yard', undefined).stages[0]?.byWell).toBeUndefined()
+  })
+
   it('is everybody’s until the well gets its own, which begins as everybody’s', () => {
     expect(
       edits.stageAt(edits.changeStageAt(drink, 0, 'yard', { durationS: 6 }).stages[0] as never, 'front'),

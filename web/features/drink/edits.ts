@@ -58,6 +58,12 @@ export function changeMethod(document: DrinkDocument, index: number, method: Met
   return { ...document, stages: document.stages.map((s, i) => (i === index ? stage : s)) }
 }
 
+/** Seconds or ice of its own: the speed of its own machine does not make a well's stage another. */
+function hasOwn(stage: Stage, well: string): boolean {
+  const own = stage.byWell?.[well]
+  return own?.durationS !== undefined || own?.ice !== undefined
+}
+
 /** What a stage does at a well: the well's own where it has, else everybody's. */
 export function stageAt(stage: Stage, well: string): { durationS: number; ice: IcePortion[]; isOwn: boolean } {
   const own = stage.byWell?.[well]
@@ -65,7 +71,7 @@ export function stageAt(stage: Stage, well: string): { durationS: number; ice: I
   return {
     durationS: own?.durationS ?? stage.durationS ?? usual?.durationS ?? 0,
     ice: [...(own?.ice ?? stage.ice ?? usual?.ice ?? [])],
-    isOwn: own !== undefined,
+    isOwn: hasOwn(stage, well),
   }
 }
 
@@ -78,17 +84,39 @@ export function changeStageAt(
 ): DrinkDocument {
   const stage = document.stages[index]
   if (!stage) return document
-  if (!stage.byWell?.[well]) return changeStage(document, index, change)
-  return changeStage(document, index, { byWell: { ...stage.byWell, [well]: { ...stage.byWell[well], ...change } } })
+  if (!hasOwn(stage, well)) return changeStage(document, index, change)
+  return changeStage(document, index, { byWell: { ...stage.byWell, [well]: { ...stage.byWell?.[well], ...change } } })
 }
 
 /** Gives a well seconds and ice of its own, or takes them away again. */
 export function setOwnAtWell(document: DrinkDocument, index: number, well: string, isOwn: boolean): DrinkDocument {
   const stage = document.stages[index]
   if (!stage) return document
-  const { [well]: _, ...others } = stage.byWell ?? {}
   const { durationS, ice } = stageAt(stage, well)
-  const byWell = isOwn ? { ...others, [well]: { durationS, ice } } : others
+  const speed = stage.byWell?.[well]?.speed
+  return withWell(document, index, well, { ...(isOwn ? { durationS, ice } : {}), ...(speed ? { speed } : {}) })
+}
+
+/** The speed of the machine at a well; undefined for its usual one. Every well's machines have their own. */
+export function changeSpeedAt(
+  document: DrinkDocument,
+  index: number,
+  well: string,
+  speed: string | undefined,
+): DrinkDocument {
+  const { speed: _, ...own } = document.stages[index]?.byWell?.[well] ?? {}
+  return withWell(document, index, well, { ...own, ...(speed ? { speed } : {}) })
+}
+
+/** What differs at a well; nothing at all leaves no trace of it. */
+function withWell(
+  document: DrinkDocument,
+  index: number,
+  well: string,
+  own: NonNullable<Stage['byWell']>[string],
+): DrinkDocument {
+  const { [well]: _, ...others } = document.stages[index]?.byWell ?? {}
+  const byWell = Object.keys(own).length > 0 ? { ...others, [well]: own } : others
   return changeStage(document, index, { byWell: Object.keys(byWell).length > 0 ? byWell : undefined })
 }
 

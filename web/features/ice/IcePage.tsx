@@ -1,5 +1,6 @@
 import { mayDo } from '@conch/contract'
 import { ICE_KINDS, METHODS } from '@conch/core/cold'
+import { MEASURES } from '@conch/core/drink'
 import type { HouseBook, Station, StationCalibration, Well } from '@conch/core/house'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
@@ -179,7 +180,7 @@ function Drifting({ calibration, book }: { calibration: StationCalibration; book
               <span aria-hidden="true" className="text-mind">
                 ▲
               </span>{' '}
-              {l.name} <span className="caption">{l.measures.join(', ')}</span>
+              {l.name} <span className="caption">{l.measures.map((m) => MEASURES[m].label).join(', ')}</span>
             </li>
           ))}
         </ul>

@@ -1,44 +1,33 @@
 import { mayDo } from '@conch/contract'
-import {
-  ICE_KINDS,
-  type IceKind,
-  METHODS,
-  predictTrial,
-  type TrialDocument,
-  trialIceOf,
-  unaccountedG,
-} from '@conch/core/cold'
-import { bySlug, type HouseBook } from '@conch/core/house'
+import { ICE_KINDS, type IceKind, unaccountedG } from '@conch/core/cold'
+import { bySlug } from '@conch/core/house'
 import { writeTrial } from '@conch/core/means'
 import { useQuery } from '@tanstack/react-query'
-import { type ReactNode, useEffect, useState } from 'react'
+import { useEffect, useState } from 'react'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import { useHouse } from '../../app/house.tsx'
-import { drinkQuery, drinksQuery } from '../../app/queries.ts'
+import { drinkQuery } from '../../app/queries.ts'
 import { readStored, writeStored } from '../../app/stored.ts'
 import { useWho } from '../../app/who.ts'
-import { devices } from '../../devices/devices.ts'
-import { useScaleReading, useTray } from '../../devices/useTray.ts'
-import { NumberField } from '../../ui/NumberField.tsx'
-import { figuresCountedOn } from './drifting.ts'
-import { clockS, emptyTrial, type TrialInMaking, type TrialStep, toTrialRequest } from './trialState.ts'
+import { TrialClock } from './TrialClock.tsx'
+import { TemperatureField, TrialStep, WeightField } from './TrialStep.tsx'
+import { TrialSubject } from './TrialSubject.tsx'
+import { expectationOf } from './trialExpectation.ts'
+import {
+  emptyTrial,
+  provisionalRequest,
+  type TrialStep as Step,
+  type TrialInMaking,
+  type TrialProps,
+  toTrialRequest,
+  usualIceAt,
+} from './trialState.ts'
 import { useTrialChanges } from './useTrials.ts'
 
 const KEY = 'conch:trial'
 /** A strainer and a tin keep about that much, g. */
 const MOST_LOST_G = 8
-
-/** The ice that a station is usually worked with: what the well has of it. */
-function usualIce(book: HouseBook, wellSlug: string, stationSlug: string): IceKind[] {
-  const well = bySlug(book.wells, wellSlug)
-  const station = bySlug(well?.stations ?? [], stationSlug)
-  if (!station) return ['crushed']
-  const known = book.calibrations?.find((c) => c.well === wellSlug && c.station === stationSlug)
-  const kinds = METHODS[station.method].usual.ice.map((p) => p.kind)
-  if (known && !kinds.includes(known.ice)) return [known.ice, ...kinds.slice(1)]
-  return kinds
-}
 
 /** A trial, with wet hands: one step after another, taken from scale, thermometer and clock. */
 export function TrialPage() {
@@ -53,16 +42,14 @@ export function TrialPage() {
     if (kept && !(isAnother && kept.liquidBeforeG === undefined)) return kept
     const well = bySlug(book.wells, wellSlug ?? undefined) ?? book.wells[0]
     const station = bySlug(well?.stations ?? [], stationSlug ?? undefined) ?? well?.stations[0]
-    return emptyTrial(well?.slug ?? '', station?.slug ?? '', usualIce(book, well?.slug ?? '', station?.slug ?? ''))
+    return emptyTrial(well?.slug ?? '', station?.slug ?? '', usualIceAt(book, well?.slug ?? '', station?.slug ?? ''))
   })
   useEffect(() => writeStored(KEY, trial), [trial])
   const set = (change: Partial<TrialInMaking>) => setTrial((t) => ({ ...t, ...change }))
   return <TrialSheet trial={trial} set={set} restart={(t) => setTrial(t)} />
 }
 
-interface TrialSheetProps {
-  trial: TrialInMaking
-  set: (change: Partial<TrialInMaking>) => void
+interface TrialSheetProps extends TrialProps {
   restart: (trial: TrialInMaking) => void
 }
 
@@ -71,61 +58,22 @@ function TrialSheet({ trial, set, restart }: TrialSheetProps) {
   const who = useWho()
   const navigate = useNavigate()
   const { add } = useTrialChanges()
-  const readingG = useScaleReading()
-  const probeC = useTray().probeC
   const [refused, setRefused] = useState<string>()
   const [isBusy, setBusy] = useState(false)
-  const well = bySlug(book.wells, trial.well)
-  const station = bySlug(well?.stations ?? [], trial.station)
-  const drinks = useQuery(drinksQuery).data ?? []
   const drink = useQuery({ ...drinkQuery(trial.drink), enabled: trial.drink !== '' }).data
   const version = drink?.versions.find((v) => v.number === trial.version) ?? drink?.versions.at(-1)
   const made = trial.drink === '' ? undefined : version?.document
 
   const asked = toTrialRequest({ ...trial, version: version?.number })
   // The same reading of it as the server's: what cannot be is said while one stands at the scale.
-  const dryRun = writeTrial(
-    {
-      ...(asked.ok
-        ? asked.request
-        : {
-            well: trial.well,
-            station: trial.station,
-            ...(made ? { drink: trial.drink } : { figures: trial.figures }),
-            liquidBeforeG: trial.liquidBeforeG ?? 100,
-            ice: trial.ice.map((p) => ({ kind: p.kind, massG: p.massG ?? 100 })),
-            durationS: trial.durationS ?? 5,
-            afterG: trial.afterG ?? (trial.liquidBeforeG ?? 100) * 1.2,
-            afterC: trial.afterC,
-            iceLeftG: trial.iceLeftG,
-            beforeC: trial.beforeC,
-            iceC: trial.iceC,
-            vesselC: trial.vesselC,
-          }),
-    },
-    book,
-    made,
-  )
+  const dryRun = writeTrial(asked.ok ? asked.request : provisionalRequest(trial), book, made)
   const problemOf = (...fields: string[]) =>
     dryRun.ok ? undefined : dryRun.problems.find((p) => fields.includes(p.field))?.message
   const stands = dryRun.ok ? dryRun.document : undefined
-  const expected = stands && asked.ok ? expectation(stands, book, trial) : undefined
+  const expected = stands && asked.ok ? expectationOf(stands, book, trial) : undefined
 
   const lostG = stands && asked.ok ? (unaccountedG(stands) ?? 0) : 0
 
-  const weigh = (take: (g: number) => void) => () => {
-    if (readingG <= 0) {
-      toast('The scale shows nothing. Put it on the pan, or open the devices (d).')
-      return
-    }
-    take(readingG)
-    devices.scale.tare()
-  }
-  const fromProbe = (take: (c: number) => void) => () => {
-    const c = devices.thermometer.readC()
-    if (c === undefined) toast('The thermometer is put away. Open the devices (d).')
-    else take(c)
-  }
   const keep = async () => {
     if (!asked.ok) return
     setBusy(true)
@@ -148,62 +96,8 @@ function TrialSheet({ trial, set, restart }: TrialSheetProps) {
       setBusy(false)
     }
   }
-  const next: TrialStep | undefined = asked.ok ? undefined : asked.next
+  const next: Step | undefined = asked.ok ? undefined : asked.next
   const isBegun = trial.liquidBeforeG !== undefined || trial.durationS !== undefined
-  const scaleWord = readingG > 0 ? `${readingG} g: take it` : 'from the scale'
-  const probeWord = probeC === undefined ? 'thermometer' : `${probeC.toFixed(1)} °C: take it`
-  const weighField = (label: string, value: number | undefined, take: (g: number) => void, isNext: boolean) => (
-    <>
-      {value !== undefined && (
-        <span>
-          <NumberField label={label} value={value} low={0} high={5000} digits={1} onChange={take} /> g
-        </span>
-      )}
-      <button
-        type="button"
-        className={`act min-h-11 ${isNext ? 'act-main' : ''}`}
-        aria-label={`${label} from the scale`}
-        onClick={weigh(take)}
-      >
-        {scaleWord}
-      </button>
-    </>
-  )
-  const readField = (
-    label: string,
-    value: number | undefined,
-    otherwise: number | undefined,
-    take: (c: number | undefined) => void,
-  ) => (
-    <span className="text-sm">
-      {value === undefined ? (
-        <span className="text-soft">
-          {label} not taken{otherwise === undefined ? '' : `: ${otherwise.toFixed(1).replace('-', '−')} °C stands in`}
-        </span>
-      ) : (
-        <>
-          <span className="text-soft">{label}</span>{' '}
-          <NumberField label={label} value={value} low={-30} high={60} digits={1} onChange={take} /> °C{' '}
-          <button
-            type="button"
-            className="px-1 text-soft max-sm:min-h-11"
-            aria-label={`Without ${label}`}
-            onClick={() => take(undefined)}
-          >
-            ×
-          </button>
-        </>
-      )}{' '}
-      <button
-        type="button"
-        className="act act-quiet max-sm:min-h-11"
-        aria-label={`${label} from the thermometer`}
-        onClick={fromProbe(take)}
-      >
-        {probeWord}
-      </button>
-    </span>
-  )
   return (
     <div className="mx-auto max-w-3xl px-4 pt-3 pb-10">
       <p className="caption">
@@ -213,125 +107,39 @@ function TrialSheet({ trial, set, restart }: TrialSheetProps) {
         {isBegun && ' · half made: kept on this device until it is written down'}
       </p>
       <h1 className="text-3xl">A trial</h1>
-      <div className="mb-2 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-lg">
-        <select
-          aria-label="Station"
-          className="inplace"
-          value={`${trial.well}/${trial.station}`}
-          onChange={(e) => {
-            const [w = '', s = ''] = e.target.value.split('/')
-            set({
-              well: w,
-              station: s,
-              speed: undefined,
-              ice: usualIce(book, w, s).map((kind) => ({ kind, massG: undefined })),
-            })
-          }}
-        >
-          {book.wells.flatMap((w) =>
-            w.stations.map((s) => (
-              <option key={`${w.slug}/${s.slug}`} value={`${w.slug}/${s.slug}`}>
-                {w.name}: {s.name}
-              </option>
-            )),
-          )}
-        </select>
-        {(station?.speeds?.length ?? 0) > 0 && (
-          <select
-            aria-label="Speed"
-            className="inplace"
-            value={trial.speed ?? ''}
-            onChange={(e) => set({ speed: e.target.value || undefined })}
-          >
-            <option value="">usual speed</option>
-            {station?.speeds?.map((s) => (
-              <option key={s.slug} value={s.slug}>
-                {s.name}
-              </option>
-            ))}
-          </select>
-        )}
-        <span className="text-soft">making</span>
-        <select
-          aria-label="What is made"
-          className="inplace"
-          value={trial.drink}
-          onChange={(e) => set({ drink: e.target.value, version: undefined })}
-        >
-          <option value="">a test liquid</option>
-          {drinks
-            .filter((d) => d.versionCount > 0)
-            .map((d) => (
-              <option key={d.slug} value={d.slug}>
-                {d.name}
-              </option>
-            ))}
-        </select>
-        {drink && drink.versions.length > 1 && (
-          <select
-            aria-label="Version"
-            className="inplace"
-            value={version?.number}
-            onChange={(e) => set({ version: Number(e.target.value) })}
-          >
-            {drink.versions.map((v) => (
-              <option key={v.number} value={v.number}>
-                v{v.number}
-              </option>
-            ))}
-          </select>
-        )}
-        {trial.drink === '' && (
-          <span className="text-sm">
-            <NumberField
-              label="Strength of the test liquid"
-              value={trial.figures.abvPct}
-              low={0}
-              high={70}
-              onChange={(abvPct) => set({ figures: { ...trial.figures, abvPct } })}
-            />{' '}
-            % ·{' '}
-            <NumberField
-              label="Sugar of the test liquid"
-              value={trial.figures.sugarGPer100Ml}
-              low={0}
-              high={60}
-              onChange={(sugarGPer100Ml) => set({ figures: { ...trial.figures, sugarGPer100Ml } })}
-            />{' '}
-            g sugar ·{' '}
-            <NumberField
-              label="Acid of the test liquid"
-              value={trial.figures.acidGPer100Ml}
-              low={0}
-              high={10}
-              onChange={(acidGPer100Ml) => set({ figures: { ...trial.figures, acidGPer100Ml } })}
-            />{' '}
-            g acid in 100 ml
-          </span>
-        )}
-      </div>
+      <TrialSubject trial={trial} set={set} drink={drink} version={version?.number} />
       {problemOf('drink', 'figures', 'station', 'well') && (
         <p role="alert" className="text-stop">
           {problemOf('drink', 'figures', 'station', 'well')}
         </p>
       )}
       <ol aria-label="Steps">
-        <Step
+        <TrialStep
           title="Pour everything, tare the tin, weigh the liquid"
           isNext={next === 'before'}
           isDone={trial.liquidBeforeG !== undefined}
           problem={problemOf('liquidBeforeG')}
         >
-          {weighField(
-            'Liquid before',
-            trial.liquidBeforeG,
-            (liquidBeforeG) => set({ liquidBeforeG }),
-            next === 'before',
-          )}
-          {readField('the liquid', trial.beforeC, stands?.beforeC.value, (beforeC) => set({ beforeC }))}
-          {readField('the tin', trial.vesselC, stands?.vesselC.value, (vesselC) => set({ vesselC }))}
-        </Step>
-        <Step
+          <WeightField
+            label="Liquid before"
+            valueG={trial.liquidBeforeG}
+            isNext={next === 'before'}
+            onTake={(liquidBeforeG) => set({ liquidBeforeG })}
+          />
+          <TemperatureField
+            label="the liquid"
+            valueC={trial.beforeC}
+            otherwiseC={stands?.beforeC.value}
+            onTake={(beforeC) => set({ beforeC })}
+          />
+          <TemperatureField
+            label="the tin"
+            valueC={trial.vesselC}
+            otherwiseC={stands?.vesselC.value}
+            onTake={(vesselC) => set({ vesselC })}
+          />
+        </TrialStep>
+        <TrialStep
           title="Weigh the ice in"
           isNext={next === 'ice'}
           isDone={trial.ice.every((p) => p.massG !== undefined)}
@@ -354,16 +162,16 @@ function TrialSheet({ trial, set, restart }: TrialSheetProps) {
                     </option>
                   ))}
                 </select>
-                {weighField(
-                  `Ice ${i + 1} weighed`,
-                  p.massG,
-                  (massG) => change({ massG }),
-                  next === 'ice' && p.massG === undefined,
-                )}
+                <WeightField
+                  label={`Ice ${i + 1} weighed`}
+                  valueG={p.massG}
+                  isNext={next === 'ice' && p.massG === undefined}
+                  onTake={(massG) => change({ massG })}
+                />
                 {trial.ice.length > 1 && (
                   <button
                     type="button"
-                    className="px-1 text-soft max-sm:min-h-11"
+                    className="px-1 text-soft max-sm:min-h-11 max-sm:min-w-11"
                     aria-label={`Without ice ${i + 1}`}
                     onClick={() => set({ ice: trial.ice.filter((_, n) => n !== i) })}
                   >
@@ -382,27 +190,42 @@ function TrialSheet({ trial, set, restart }: TrialSheetProps) {
               + another ice
             </button>
           )}
-          {readField('the ice', trial.iceC, stands?.iceC.value, (iceC) => set({ iceC }))}
-        </Step>
-        <Step title="Work" isNext={next === 'work'} isDone={trial.durationS !== undefined}>
-          <Clock trial={trial} set={set} isNext={next === 'work'} />
-        </Step>
-        <Step
+          <TemperatureField
+            label="the ice"
+            valueC={trial.iceC}
+            otherwiseC={stands?.iceC.value}
+            onTake={(iceC) => set({ iceC })}
+          />
+        </TrialStep>
+        <TrialStep title="Work" isNext={next === 'work'} isDone={trial.durationS !== undefined}>
+          <TrialClock trial={trial} set={set} isNext={next === 'work'} />
+        </TrialStep>
+        <TrialStep
           title="Strain at once, weigh the liquid"
           isNext={next === 'after'}
           isDone={trial.afterG !== undefined}
           problem={problemOf('afterG', 'afterC')}
         >
-          {weighField('Liquid after', trial.afterG, (afterG) => set({ afterG }), next === 'after')}
-          {readField('the drink', trial.afterC, undefined, (afterC) => set({ afterC }))}
-        </Step>
-        <Step
+          <WeightField
+            label="Liquid after"
+            valueG={trial.afterG}
+            isNext={next === 'after'}
+            onTake={(afterG) => set({ afterG })}
+          />
+          <TemperatureField
+            label="the drink"
+            valueC={trial.afterC}
+            otherwiseC={undefined}
+            onTake={(afterC) => set({ afterC })}
+          />
+        </TrialStep>
+        <TrialStep
           title="Weigh what stayed in the strainer, if you like"
           isDone={trial.iceLeftG !== undefined}
           problem={problemOf('iceLeftG')}
         >
-          {weighField('Ice left', trial.iceLeftG, (iceLeftG) => set({ iceLeftG }), false)}
-        </Step>
+          <WeightField label="Ice left" valueG={trial.iceLeftG} onTake={(iceLeftG) => set({ iceLeftG })} />
+        </TrialStep>
       </ol>
       {lostG > MOST_LOST_G && (
         <p className="mt-3 text-mind">
@@ -461,129 +284,4 @@ function TrialSheet({ trial, set, restart }: TrialSheetProps) {
       </div>
     </div>
   )
-}
-
-function Step({
-  title,
-  isNext = false,
-  isDone,
-  problem,
-  children,
-}: {
-  title: string
-  isNext?: boolean
-  isDone: boolean
-  problem?: string | undefined
-  children: ReactNode
-}) {
-  return (
-    <li
-      className={`border-b border-hair py-2 pl-2 ${isNext ? 'border-l-4 border-l-ink bg-shoal' : 'border-l-4 border-l-transparent'}`}
-    >
-      <p className="text-lg">
-        {title} {isDone && <span className="text-soft">✓</span>}
-      </p>
-      <div className="flex flex-wrap items-center gap-x-4 gap-y-1">{children}</div>
-      {problem && isDone && (
-        <p role="alert" className="text-stop">
-          {problem}
-        </p>
-      )}
-    </li>
-  )
-}
-
-/** Start and stop with a thumb; it goes on through a reload. */
-function Clock({ trial, set, isNext }: Pick<TrialSheetProps, 'trial' | 'set'> & { isNext: boolean }) {
-  const [, tick] = useState(0)
-  const { startedAtMs } = trial
-  useEffect(() => {
-    if (startedAtMs === undefined) return
-    const timer = setInterval(() => tick((n) => n + 1), 100)
-    return () => clearInterval(timer)
-  }, [startedAtMs])
-  const runs = startedAtMs !== undefined
-  return (
-    <>
-      <button
-        type="button"
-        className={`act min-h-14 px-8 text-xl ${isNext || runs ? 'act-main' : ''}`}
-        onClick={() =>
-          runs
-            ? set({ startedAtMs: undefined, durationS: Math.min(120, Math.max(0.3, clockS(startedAtMs, Date.now()))) })
-            : set({ startedAtMs: Date.now(), durationS: undefined })
-        }
-      >
-        {runs
-          ? `Stop  ${clockS(startedAtMs, Date.now()).toFixed(1)} s`
-          : trial.durationS === undefined
-            ? 'Start'
-            : 'Again'}
-      </button>
-      {!runs && (
-        <span>
-          <NumberField
-            label="Seconds of work"
-            value={trial.durationS}
-            low={0.3}
-            high={120}
-            step={0.5}
-            digits={1}
-            onChange={(durationS) => set({ durationS })}
-          />{' '}
-          s
-        </span>
-      )}
-      <span className="text-sm text-soft">
-        in{' '}
-        <NumberField
-          label="Bursts"
-          value={trial.bursts}
-          low={1}
-          high={10}
-          digits={0}
-          onChange={(n) => set({ bursts: Math.round(n) })}
-        />{' '}
-        burst{trial.bursts > 1 ? 's, ' : ''}
-        {trial.bursts > 1 && (
-          <>
-            <NumberField
-              label="Rest between bursts"
-              value={trial.restS}
-              low={0}
-              high={60}
-              digits={1}
-              onChange={(restS) => set({ restS })}
-            />{' '}
-            s between
-          </>
-        )}
-        {' · '}ice waited{' '}
-        <NumberField
-          label="Ice waited"
-          value={trial.waitS}
-          low={0}
-          high={300}
-          digits={0}
-          onChange={(waitS) => set({ waitS })}
-        />{' '}
-        s
-      </span>
-    </>
-  )
-}
-
-/** What the station is counted on to add, beside what was weighed; and by how much it usually differs, g. */
-function expectation(document: TrialDocument, book: HouseBook, trial: Pick<TrialInMaking, 'well' | 'station'>) {
-  const key = { well: trial.well, station: trial.station, ice: trialIceOf(document) }
-  const figures = figuresCountedOn(book, key)
-  if (!figures) return undefined
-  const p = predictTrial(document, figures, bySlug(book.wells, key.well)?.ice)
-  const known = book.calibrations?.find((c) => c.well === key.well && c.station === key.station && c.ice === key.ice)
-  const off = known?.uncertaintyFraction ?? METHODS[document.method].uncertaintyFraction
-  return {
-    measuredG: document.afterG - p.afterG + p.addedG,
-    fittedG: p.addedG,
-    usualG: Math.max(4, 1.5 * off * p.addedG),
-  }
 }

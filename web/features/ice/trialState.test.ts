@@ -1,5 +1,6 @@
+import type { HouseBook } from '@conch/core/house'
 import { describe, expect, it } from 'vitest'
-import { clockS, emptyTrial, type TrialInMaking, toTrialRequest } from './trialState.ts'
+import { clockS, emptyTrial, provisionalRequest, type TrialInMaking, toTrialRequest, usualIceAt } from './trialState.ts'
 
 const begun: TrialInMaking = { ...emptyTrial('hearth', 'mixer', ['crushed', 'machineCube']), drink: 'bell', version: 2 }
 
@@ -72,5 +73,29 @@ describe('a trial in the making', () => {
 
   it('reads a clock to a tenth of a second', () => {
     expect(clockS(1000, 5340)).toBe(4.3)
+  })
+})
+
+describe('the ice that a station is worked with', () => {
+  const book = {
+    wells: [{ slug: 'yard', stations: [{ slug: 'mixer', method: 'flashBlend' }] }],
+    calibrations: [{ well: 'yard', station: 'mixer', ice: 'pebble' }],
+  } as unknown as HouseBook
+
+  it('is what it was calibrated with, else its method’s', () => {
+    expect(usualIceAt(book, 'yard', 'mixer')).toEqual(['pebble', 'machineCube'])
+    expect(usualIceAt({ ...book, calibrations: [] }, 'yard', 'mixer')).toEqual(['crushed', 'machineCube'])
+    expect(usualIceAt(book, 'yard', 'no-such')).toEqual(['crushed'])
+  })
+})
+
+describe('a trial that is not done yet', () => {
+  it('can be judged as far as it is made', () => {
+    const half = provisionalRequest({ ...begun, liquidBeforeG: 110, beforeC: 17 })
+    expect(half).toMatchObject({ drink: 'bell', liquidBeforeG: 110, beforeC: 17 })
+    expect(half.ice.every((p) => p.massG > 0)).toBe(true)
+    // What stands in for the rest is no impossible drink.
+    expect(half.afterG).toBeGreaterThan(110)
+    expect(half.afterG).toBeLessThan(110 + 200)
   })
 })

@@ -1,7 +1,9 @@
 /** A trial in the making: what is on the sheet, as plain data that survives a reload. */
 
 import type { AddTrial } from '@conch/contract'
-import type { IceKind } from '@conch/core/cold'
+import { type IceKind, METHODS } from '@conch/core/cold'
+import { bySlug, type HouseBook } from '@conch/core/house'
+import type { TrialRequest } from '@conch/core/means'
 
 export interface TrialInMaking {
   well: string
@@ -43,6 +45,21 @@ export function emptyTrial(well: string, station: string, ice: readonly IceKind[
   }
 }
 
+/** What every part of the sheet is about. */
+export interface TrialProps {
+  trial: TrialInMaking
+  set: (change: Partial<TrialInMaking>) => void
+}
+
+/** The ice that a station is usually worked with: what it was calibrated with, else its method's. */
+export function usualIceAt(book: HouseBook, wellSlug: string, stationSlug: string): IceKind[] {
+  const station = bySlug(bySlug(book.wells, wellSlug)?.stations ?? [], stationSlug)
+  if (!station) return ['crushed']
+  const known = book.calibrations?.find((c) => c.well === wellSlug && c.station === stationSlug)
+  const kinds = METHODS[station.method].usual.ice.map((p) => p.kind)
+  return known && !kinds.includes(known.ice) ? [known.ice, ...kinds.slice(1)] : kinds
+}
+
 /** What is sent, or the first thing that is still to do. */
 export function toTrialRequest(t: TrialInMaking): { ok: true; request: AddTrial } | { ok: false; next: TrialStep } {
   const { liquidBeforeG, durationS, afterG } = t
@@ -80,3 +97,27 @@ export type TrialStep = 'before' | 'ice' | 'work' | 'after'
 
 /** A clock's seconds, to a tenth: no thumb is faster. */
 export const clockS = (startedAtMs: number, nowMs: number): number => Math.round((nowMs - startedAtMs) / 100) / 10
+
+/** Stands for what is not there yet, so that what is there can be judged: no drink is far from it. */
+const MEANWHILE = { liquidBeforeG: 100, iceG: 100, durationS: 5, afterTimes: 1.2 }
+
+/** The trial as far as it is made: for saying at once what cannot be, and what stands for a temperature. */
+export function provisionalRequest(t: TrialInMaking): TrialRequest {
+  const liquidBeforeG = t.liquidBeforeG ?? MEANWHILE.liquidBeforeG
+  const { well, station, speed, afterC, iceLeftG, beforeC, iceC, vesselC } = t
+  return {
+    well,
+    station,
+    ...(t.drink === '' ? { figures: t.figures } : { drink: t.drink }),
+    liquidBeforeG,
+    ice: t.ice.map((p) => ({ kind: p.kind, massG: p.massG ?? MEANWHILE.iceG })),
+    durationS: t.durationS ?? MEANWHILE.durationS,
+    afterG: t.afterG ?? liquidBeforeG * MEANWHILE.afterTimes,
+    speed,
+    afterC,
+    iceLeftG,
+    beforeC,
+    iceC,
+    vesselC,
+  }
+}

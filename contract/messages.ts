@@ -1,5 +1,6 @@
 /** What goes over the wire, besides the things themselves. */
 
+import { clockSchema } from '@conch/core/calendar/schema'
 import { calibrationSchema, trialEventSchema, trialSchema } from '@conch/core/cold/trialSchema'
 import { consequenceSchema, drinkResultSchema } from '@conch/core/drink/resultSchema'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
@@ -62,6 +63,7 @@ export const setUpHouseSchema = z.object({
   ounceMl: z.number().min(25).max(35),
   standardDrinkG: z.number().min(6).max(20),
   wells: z.array(nameSchema).min(1, 'a house needs a well').max(12),
+  clock: clockSchema.optional(),
 })
 /** A thing of the house as it shall be, and the revision that it was made from; 0 makes it new. */
 export const changeSchema = <T extends z.ZodType>(document: T) =>

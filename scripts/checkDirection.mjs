@@ -14,7 +14,7 @@ const MAY_IMPORT = {
   server: ['core', 'contract', 'server'],
   web: ['core', 'contract', 'web'],
 }
-const PACKAGES = { core: new Set(['zod']), contract: new Set(['zod']) }
+const PACKAGES = { core: new Set(['zod', 'date-fns', '@date-fns/tz']), contract: new Set(['zod']) }
 const TEST_PACKAGES = new Set(['vitest', 'fast-check'])
 const IMPORT =
   /(?:^|\n)\s*(?:import|export)\s(?:[^'"`;]*?\sfrom\s)?\s*['"]([^'"]+)['"]|import\(\s*['"]([^'"]+)['"]\s*\)/g

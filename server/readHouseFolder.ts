@@ -1,9 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { HouseFileInput } from '@conch/contract'
-import { dayOf } from '@conch/core/formula'
-
-const DAY_MS = 86_400_000
+import { clockOf, dayAfter, nightOf } from '@conch/core/calendar'
 
 /** A lot of the demo house: so many days old on whatever day it is loaded. */
 interface AgedLot {
@@ -11,8 +9,8 @@ interface AgedLot {
   events: object[]
 }
 
-function datedLot({ madeDaysAgo, events, ...lot }: AgedLot, today: Date) {
-  const made = dayOf(new Date(today.getTime() - madeDaysAgo * DAY_MS))
+function datedLot({ madeDaysAgo, events, ...lot }: AgedLot, today: string) {
+  const made = dayAfter(today, -madeDaysAgo)
   return {
     ...lot,
     madeOn: made,
@@ -28,8 +26,8 @@ interface AgedTrial {
   events?: object[]
 }
 
-function datedTrial({ on, daysAgo = 0, events = [], ...trial }: AgedTrial, today: Date) {
-  const day = on ?? dayOf(new Date(today.getTime() - daysAgo * DAY_MS))
+function datedTrial({ on, daysAgo = 0, events = [], ...trial }: AgedTrial, today: string) {
+  const day = on ?? dayAfter(today, -daysAgo)
   return {
     ...trial,
     on: day,
@@ -40,9 +38,9 @@ function datedTrial({ on, daysAgo = 0, events = [], ...trial }: AgedTrial, today
 
 /**
  * Puts the files of a folder together into one house file, each under its own name.
- * @param today lots are so many days old on this day
+ * @param now lots are so many days old on the house's night of this moment
  */
-export function readHouseFolder(folder: string, today = new Date()): HouseFileInput {
+export function readHouseFolder(folder: string, now = new Date()): HouseFileInput {
   const read = (path: string) => JSON.parse(readFileSync(path, 'utf8'))
   const all = (name: string) =>
     readdirSync(join(folder, name))
@@ -51,8 +49,10 @@ export function readHouseFolder(folder: string, today = new Date()): HouseFileIn
       .map((f) => read(join(folder, name, f)))
   const { editions, plan } = read(join(folder, 'editions.json'))
   const { trials, calibrations } = read(join(folder, 'trials.json'))
+  const house = read(join(folder, 'house.json'))
+  const today = nightOf(now, clockOf(house.settings))
   return {
-    ...read(join(folder, 'house.json')),
+    ...house,
     wells: all('wells'),
     glasses: read(join(folder, 'glasses.json')),
     ingredients: read(join(folder, 'ingredients.json')),

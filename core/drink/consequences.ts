@@ -1,3 +1,4 @@
+import { dayText } from '../calendar/index.ts'
 import { METHODS } from '../cold/index.ts'
 import type { Allergen, HouseBook } from '../house/index.ts'
 import { standardDrinksOf } from '../liquid/index.ts'
@@ -187,13 +188,13 @@ function sayOfMixes(drink: ResolvedDrink, book: HouseBook, say: Say): void {
       )
     const lot = facts?.lot
     if (lot?.standing === 'expired')
-      say('stop', 'expired', `${name}: lot ${lot.id} of ${lot.madeOn} was to be used by ${lot.useBy}`, true)
+      say('stop', 'expired', `${name}: lot ${lot.id} of ${dayText(lot.madeOn)} was to be used by ${byDayText(lot.useBy)}`, true)
     for (const s of facts?.stale ?? []) {
       if (s.standing === 'expired')
-        say('stop', 'expired', `${name} would be made with ${s.name}: lot ${s.id} was to be used by ${s.useBy}`, true)
-      else say('mind', 'due', `${name} would be made with ${s.name}: use lot ${s.id} by ${s.useBy}`, true)
+        say('stop', 'expired', `${name} would be made with ${s.name}: lot ${s.id} was to be used by ${byDayText(s.useBy)}`, true)
+      else say('mind', 'due', `${name} would be made with ${s.name}: use lot ${s.id} by ${byDayText(s.useBy)}`, true)
     }
-    if (lot?.standing === 'due') say('mind', 'due', `${name}: use lot ${lot.id} by ${lot.useBy}`, true)
+    if (lot?.standing === 'due') say('mind', 'due', `${name}: use lot ${lot.id} by ${byDayText(lot.useBy)}`, true)
   }
   const stirs = [...new Set(ingredients.flatMap((i) => factsOf(i.slug)?.stirs ?? []))]
   if (stirs.length > 0) say('note', 'stir', `stir before every pour: ${stirs.join(', ')}`)
@@ -209,3 +210,6 @@ function sayOfMixes(drink: ResolvedDrink, book: HouseBook, say: Say): void {
 export function allergensOf(drink: ResolvedDrink): Allergen[] {
   return [...new Set(drink.pours.flatMap((p) => p.ingredient?.allergens ?? []))]
 }
+
+/** A lot without a use-by is never due: then this is not asked. */
+const byDayText = (useBy: string | null) => (useBy === null ? 'no day' : dayText(useBy))

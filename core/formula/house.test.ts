@@ -10,7 +10,6 @@ import { bottle, testDrink, testHouse } from '../testing/house.ts'
 import {
   createMixer,
   currentLots,
-  dayOf,
   drinksWith,
   fruitFor,
   fruitYieldOf,
@@ -116,10 +115,10 @@ describe('a drink of house mixes', () => {
 
   it('is coloured by a lot that is due or expired, with the words of safety', () => {
     expect(texts('expired', ['top-mix'], [lot(3, 'top-mix', { useBy: '2026-06-09' })])).toEqual([
-      'top mix: lot 3 of 2026-06-01 was to be used by 2026-06-09',
+      'top mix: lot 3 of 1 Jun 2026 was to be used by 9 Jun 2026',
     ])
     expect(texts('due', ['top-mix'], [lot(3, 'top-mix', { useBy: '2026-06-11' })])).toEqual([
-      'top mix: use lot 3 by 2026-06-11',
+      'top mix: use lot 3 by 11 Jun 2026',
     ])
     expect(
       said(['top-mix'], [lot(3, 'top-mix', { useBy: '2026-06-09' })]).find((c) => c.code === 'expired')?.isSafety,
@@ -134,7 +133,7 @@ describe('a drink of house mixes', () => {
   it('is coloured through a mix that has no lot of its own, at any depth', () => {
     const old = lot(3, 'nut-mix', { useBy: '2026-06-09' })
     expect(texts('expired', ['top-mix'], [old])).toEqual([
-      'top mix would be made with nut mix: lot 3 was to be used by 2026-06-09',
+      'top mix would be made with nut mix: lot 3 was to be used by 9 Jun 2026',
     ])
     // A lot that is made already was made before.
     expect(texts('expired', ['top-mix'], [old, lot(4, 'top-mix')])).toEqual([])
@@ -233,13 +232,6 @@ describe('a lot through its days', () => {
   })
   it('without a use-by stays fresh', () => {
     expect(standingOfLot(lot(1, 'top-mix', { useBy: null }), '2030-01-01')).toBe('fresh')
-  })
-})
-
-describe('a day', () => {
-  it('is the calendar’s where the bar is', () => {
-    expect(dayOf(new Date(2026, 5, 10, 0, 30))).toBe('2026-06-10')
-    expect(dayOf(new Date(2026, 11, 31, 23, 59))).toBe('2026-12-31')
   })
 })
 

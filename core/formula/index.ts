@@ -8,7 +8,7 @@ export type { Lot, LotDocument, LotEvent } from './lotSchema.ts'
 export { brixOf, figuresOf, type Measured, MOST_ABV_FOR_BRIX_PCT, withMeasured } from './measured.ts'
 export { type FruitYield, fruitFor, fruitYieldOf } from './pressing.ts'
 export { amountSize, isByWeight, PART_SIZE, RECIPE_MEASURES, type RecipeMeasure } from './recipeMeasures.ts'
-export { currentLots, earliestUseBy, type KeptHouse, lotFiguresOf, notesOf, resolveHouse } from './resolveHouse.ts'
+export { currentLots, earliestUseBy, type KeptHouse, mixerOfToday, notesOf, resolveHouse } from './resolveHouse.ts'
 export {
   type AllergenSource,
   createMixer,
@@ -26,7 +26,7 @@ export {
 } from './resolveMix.ts'
 export { type Batch, type BatchSize, batchOf, batchOfClosed, factorFor, type ScaleResult } from './scaleRecipe.ts'
 export type { Recipe, RecipeComponent } from './schema.ts'
-export { dateAfter, dayOf, daysOf, dayWords, type Keeps, keepsOf } from './shelfLife.ts'
+export { daysOf, dayWords, type Keeps, keepsOf } from './shelfLife.ts'
 export { type DealResult, dealSheets, lettersOf } from './splitPrep.ts'
 export type { SplitPrepDocument } from './splitSchema.ts'
 export { type Substitution, substituteAtEqualSugar } from './substitute.ts'

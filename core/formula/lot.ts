@@ -1,3 +1,4 @@
+import { daysBetween } from '../calendar/index.ts'
 import type { Lot } from './lotSchema.ts'
 import type { Measured } from './measured.ts'
 
@@ -14,23 +15,22 @@ export function endOf(lot: Lot): 'usedUp' | 'discarded' | undefined {
 
 /** What keeps longer than this is due a day before its last, days. */
 const SHORT_DAYS = 2
-const dayNumberOf = (on: string) => Date.parse(`${on}T00:00:00Z`) / 86_400_000
 
 /** Where a lot stands on a day: due on its last day, and the day before unless it is short-lived. @param today ISO date */
 export function standingOfLot(lot: Lot, today: string): LotStanding {
   if (endOf(lot)) return 'gone'
   if (lot.useBy === null) return 'fresh'
   if (today > lot.useBy) return 'expired'
-  const noticeDays = dayNumberOf(lot.useBy) - dayNumberOf(lot.madeOn) > SHORT_DAYS ? 1 : 0
-  return dayNumberOf(today) >= dayNumberOf(lot.useBy) - noticeDays ? 'due' : 'fresh'
+  const noticeDays = daysBetween(lot.madeOn, lot.useBy) > SHORT_DAYS ? 1 : 0
+  return daysBetween(today, lot.useBy) <= noticeDays ? 'due' : 'fresh'
 }
 
-/** All that was measured on a lot, later readings in place of earlier ones, with the last one's day and hand. */
-export function measuredOf(lot: Lot): { measured: Measured; on: string; by: string } | undefined {
+/** All that was measured on a lot, later readings in place of earlier ones, with the last one's moment and hand. */
+export function measuredOf(lot: Lot): { measured: Measured; at: string; by: string } | undefined {
   const readings = lot.events.flatMap((e) =>
     e.event.kind === 'measured' ? [{ ...e, measured: e.event.measured }] : [],
   )
   const last = readings[readings.length - 1]
   if (!last) return undefined
-  return { measured: Object.assign({}, ...readings.map((r) => r.measured)), on: last.at.slice(0, 10), by: last.by }
+  return { measured: Object.assign({}, ...readings.map((r) => r.measured)), at: last.at, by: last.by }
 }

@@ -1,3 +1,4 @@
+import { clockOf, type HouseClock, nightOf } from '../calendar/index.ts'
 import type {
   ClosedMix,
   Figure,
@@ -39,16 +40,25 @@ export function currentLots(lots: readonly Lot[], today: string): Map<string, Lo
 }
 
 /** What a lot of a mix says of itself, for a mixer; undefined for what has no recipe. */
-export function lotFiguresOf(lot: Lot | undefined): LotFigures | undefined {
+function lotFiguresOf(lot: Lot | undefined, clock: HouseClock): LotFigures | undefined {
   if (!lot?.document.made || !(massGOf(lot.document.made) > 0)) return undefined
   const reading = measuredOf(lot)
   return {
     made: lot.document.made,
     isBoiled: lot.document.recipe?.reduceToG !== undefined,
     measured: reading?.measured ?? {},
-    on: reading?.on ?? lot.madeOn,
+    on: reading ? nightOf(new Date(reading.at), clock) : lot.madeOn,
     by: reading?.by ?? lot.madeBy,
   }
+}
+
+/** What mixes with the lots that stand for their mixes today. @param today ISO date */
+export function mixerOfToday(
+  { ingredients, lots, settings }: Pick<KeptHouse, 'ingredients' | 'lots' | 'settings'>,
+  today: string,
+): Mixer {
+  const current = currentLots(lots, today)
+  return createMixer(ingredients, { lotOf: (slug) => lotFiguresOf(current.get(slug), clockOf(settings)) })
 }
 
 /**
@@ -59,7 +69,8 @@ export function lotFiguresOf(lot: Lot | undefined): LotFigures | undefined {
 export function resolveHouse({ lots, flights = [], slots = [], ...house }: KeptHouse, today: string): HouseBook {
   const current = currentLots(lots, today)
   const byRecipe = createMixer(house.ingredients)
-  const asMade = createMixer(house.ingredients, { lotOf: (slug) => lotFiguresOf(current.get(slug)) })
+  const clock = clockOf(house.settings)
+  const asMade = mixerOfToday({ ...house, lots }, today)
   const mixes: Record<string, MixFacts> = {}
   const ingredients = house.ingredients.map((ingredient) => {
     const lot = current.get(ingredient.slug)
@@ -73,7 +84,7 @@ export function resolveHouse({ lots, flights = [], slots = [], ...house }: KeptH
     if (!ingredient.recipe) {
       if (!lot) return ingredient
       mixes[ingredient.slug] = { ...NO_FACTS, lot: lotFacts(lot, today) }
-      return asMeasured(ingredient, lot, mixes[ingredient.slug] as MixFacts)
+      return asMeasured(ingredient, lot, mixes[ingredient.slug] as MixFacts, clock)
     }
     const now = asMade.mixOf(ingredient.slug)
     const written = byRecipe.mixOf(ingredient.slug)
@@ -90,7 +101,7 @@ export function resolveHouse({ lots, flights = [], slots = [], ...house }: KeptH
       ...factsOf(ingredient, now.mix, written.mix, lot, today),
       ...staleFacts(ingredient, lot ? undefined : now.mix, current, today),
     }
-    const figures = lotFiguresOf(lot)
+    const figures = lotFiguresOf(lot, clock)
     return {
       ...ingredient,
       figures: toFigures(now.mix.figures, {
@@ -157,7 +168,7 @@ const lotFacts = (lot: Lot, today: string): NonNullable<MixFacts['lot']> => ({
 })
 
 /** A bought or pressed thing whose lot was measured. */
-function asMeasured(ingredient: Ingredient, lot: Lot, facts: MixFacts): Ingredient {
+function asMeasured(ingredient: Ingredient, lot: Lot, facts: MixFacts, clock: HouseClock): Ingredient {
   const reading = measuredOf(lot)
   if (!reading || isWeighed(ingredient.kind) || !isReading(reading.measured)) return ingredient
   const typed = valuesOf(ingredient)
@@ -169,7 +180,7 @@ function asMeasured(ingredient: Ingredient, lot: Lot, facts: MixFacts): Ingredie
   facts.brix = brixOf(liquid)
   return {
     ...ingredient,
-    figures: toFigures(figuresOf(liquid), { basis: 'measured', on: reading.on, by: reading.by }),
+    figures: toFigures(figuresOf(liquid), { basis: 'measured', on: nightOf(new Date(reading.at), clock), by: reading.by }),
   }
 }
 

@@ -39,14 +39,3 @@ export function keepsOf(recipe: Recipe, parts: readonly { name: string; days: nu
 }
 
 export const dayWords = (days: number) => (days === 1 ? '1 day' : `${days} days`)
-
-/** The calendar day of a moment where this runs: the bar's own, not Greenwich's. @returns ISO date */
-export function dayOf(moment: Date): string {
-  const two = (n: number) => String(n).padStart(2, '0')
-  return `${moment.getFullYear()}-${two(moment.getMonth() + 1)}-${two(moment.getDate())}`
-}
-
-/** A date so many days later. @param on ISO date @returns ISO date */
-export function dateAfter(on: string, days: number): string {
-  return new Date(Date.parse(`${on}T00:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10)
-}

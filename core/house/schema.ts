@@ -1,6 +1,7 @@
 /** The Zod schemas of a house's things: what its drinks refer to. Types are inferred from them. */
 
 import { z } from 'zod'
+import { clockSchema } from '../calendar/schema.ts'
 import { ICE_KINDS, METHODS } from '../cold/index.ts'
 import { blendProblems } from '../formula/blendRules.ts'
 import { recipeSchema } from '../formula/schema.ts'
@@ -293,6 +294,8 @@ export const settingsSchema = z.object({
       measured: z.partialRecord(z.enum(KIT_KEYS), z.object({ on: z.iso.date(), by: z.string().max(80) })).optional(),
     })
     .default(DEFAULT_KIT),
+  /** Where its clock hangs and when its day turns; left out: Greenwich, 06:00. */
+  clock: clockSchema.optional(),
   /** How amounts are shown first. */
   showsOunces: z.boolean().default(true),
   standardDrinkG: z.number().min(6).max(20).default(10),

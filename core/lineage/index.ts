@@ -1,1 +1,2 @@
-export { type Difference, diffDocuments } from './diffDocuments.ts'
+export { type Difference, type DocumentKind, type DocumentKinds, differences, withDifferences } from './differences.ts'
+export { isSame } from './sameness.ts'

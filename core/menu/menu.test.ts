@@ -1,5 +1,4 @@
 import { describe, expect, it } from 'vitest'
-import { diffDocuments } from '../lineage/index.ts'
 import { testDrink, testHouse } from '../testing/house.ts'
 import { lockEdition, menuChanges } from './index.ts'
 import { editionLockSchema, menuPlanSchema } from './schema.ts'
@@ -74,26 +73,5 @@ describe('a plan', () => {
       'moved shifted',
       'removed gone',
     ])
-  })
-})
-
-describe('two specs', () => {
-  it('are compared in words', () => {
-    const before = testDrink()
-    const after = testDrink({
-      pours: [
-        { ingredient: 'plain-rum', amount: { value: 1.5, unit: 'oz' } },
-        { ingredient: 'lime-juice', amount: { value: 0.75, unit: 'oz' } },
-        { ingredient: 'nut-syrup', amount: { value: 0.5, unit: 'oz' }, into: 'float' },
-      ],
-      stages: [{ method: 'flashBlend', durationS: 5 }],
-    })
-    expect(diffDocuments(before, after, (slug) => slug.replaceAll('-', ' '))).toEqual([
-      { subject: 'plain rum', before: '2 oz', after: '1½ oz' },
-      { subject: 'nut syrup', before: undefined, after: '½ oz floated' },
-      { subject: 'flash blend, seconds', before: '4 s', after: '5 s' },
-      { subject: 'sugar syrup', before: '½ oz', after: undefined },
-    ])
-    expect(diffDocuments(before, testDrink())).toEqual([])
   })
 })

@@ -4,14 +4,12 @@
  */
 
 import { type House, mayDo, type Role } from '@conch/contract'
+import { clockOf, nightOf } from '@conch/core/calendar'
 import type { Trial } from '@conch/core/cold'
 import {
-  createMixer,
-  currentLots,
-  dayOf,
   type Lot,
   lettersOf,
-  lotFiguresOf,
+  mixerOfToday,
   type Mixer,
   partsOf,
   type Recipe,
@@ -34,10 +32,9 @@ export function closeHouse(house: House, now: Date): House {
   const sealed = house.ingredients.filter((i) => i.isSealed && i.recipe)
   if (sealed.length === 0) return house
   const { settings, wells, ingredients, glasses, lots, slots, flights } = house
-  const today = dayOf(now)
+  const today = nightOf(now, clockOf(settings))
   const book = resolveHouse({ settings, wells, ingredients, glasses, lots, slots, flights }, today)
-  const current = currentLots(lots, today)
-  const mixer = createMixer(ingredients, { lotOf: (slug) => lotFiguresOf(current.get(slug)) })
+  const mixer = mixerOfToday(house, today)
   return {
     ...house,
     ingredients: ingredients.map((i) => (i.isSealed && i.recipe ? closeIngredient(i, i.recipe, book, mixer) : i)),

@@ -1,17 +1,20 @@
 import type { House } from '@conch/contract'
-import { dayOf, resolveHouse } from '@conch/core/formula'
+import { clockOf, type HouseClock } from '@conch/core/calendar'
+import { resolveHouse } from '@conch/core/formula'
 import type { HouseBook, Well } from '@conch/core/house'
 import { useQuery } from '@tanstack/react-query'
 import { createContext, type ReactNode, useContext, useMemo, useState } from 'react'
 import { houseQuery } from './queries.ts'
 import { readStored, writeStored } from './stored.ts'
+import { useTonight } from './useTonight.ts'
 
 interface HouseContext {
   /** As it is kept: what is typed. */
   house: House
   /** As drinks see it today: mixes and lots resolved. */
   book: HouseBook
-  /** ISO date. */
+  clock: HouseClock
+  /** The night it is in the house, wherever this device stands; ISO date. */
   today: string
   well: Well
   setWell: (slug: string) => void
@@ -23,7 +26,8 @@ const WELL_KEY = 'conch:well'
 /** The house, and the well at which one stands, for everything inside. */
 export function HouseProvider({ house, children }: { house: House; children: ReactNode }) {
   const [slug, setSlug] = useState(() => readStored<string>(WELL_KEY))
-  const today = dayOf(new Date())
+  const clock = clockOf(house.settings)
+  const today = useTonight(clock)
   const book = useMemo(() => {
     const { settings, wells, ingredients, glasses, lots, slots, flights, calibrations } = house
     return resolveHouse({ settings, wells, ingredients, glasses, lots, slots, flights, calibrations }, today)
@@ -36,8 +40,8 @@ export function HouseProvider({ house, children }: { house: House; children: Rea
       writeStored(WELL_KEY, next)
       setSlug(next)
     }
-    return { house, book, today, well, setWell }
-  }, [house, book, today, slug])
+    return { house, book, clock, today, well, setWell }
+  }, [house, book, clock, today, slug])
   return <Context.Provider value={value}>{children}</Context.Provider>
 }
 

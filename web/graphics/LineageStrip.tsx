@@ -1,4 +1,5 @@
 import type { Version } from '@conch/contract'
+import { clockOf, nightOf } from '@conch/core/calendar'
 import type { DrinkDocument } from '@conch/core/drink'
 import type { HouseBook, IngredientKind } from '@conch/core/house'
 import { bySlug } from '@conch/core/house'
@@ -176,7 +177,9 @@ export function LineageStrip({ versions, book, open, poured, planned, draft, onO
                 {c.key === 'draft' ? 'draft' : `v${c.key}`} <span className="font-normal">{c.version?.label}</span>
               </span>
               <span className="caption block truncate pb-1">
-                {c.version ? c.version.era || c.version.savedAt.slice(0, 7) : 'not saved'}
+                {c.version
+                  ? c.version.era || nightOf(new Date(c.version.savedAt), clockOf(book.settings)).slice(0, 4)
+                  : 'not saved'}
               </span>
             </button>
           </li>

@@ -21,28 +21,17 @@ export function mlText(volumeMl: number): string {
 
 const moneyFormats = new Map<string, Intl.NumberFormat>()
 
-/** "€24.50", in the reader's language. Making a format is slow: one for each currency is kept. */
+/** "€24.50". Making a format is slow: one for each currency is kept. */
 export function moneyText(value: number, currency: string): string {
-  const format = moneyFormats.get(currency) ?? new Intl.NumberFormat(undefined, { style: 'currency', currency })
+  const format = moneyFormats.get(currency) ?? new Intl.NumberFormat('en-GB', { style: 'currency', currency })
   moneyFormats.set(currency, format)
   return format.format(value)
 }
 
-/** "24 August 2026", in the reader's language. */
-export function dateText(iso: string): string {
-  return new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'long', year: 'numeric' }).format(new Date(iso))
-}
+const counts = new Intl.NumberFormat('en-GB')
 
-/** "24 Aug", in the reader's language; with its year when that is not this one. */
-export function shortDateText(iso: string): string {
-  const date = new Date(iso)
-  const year = date.getFullYear() === new Date().getFullYear() ? {} : { year: 'numeric' as const }
-  return new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'short', ...year }).format(date)
-}
-
-export function timeText(iso: string): string {
-  return new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit' }).format(new Date(iso))
-}
+/** A count with its thousands apart: "731,070". */
+export const countText = (count: number): string => counts.format(count)
 
 /** Seconds as a hand counts them: tenths below ten. */
 export const secondsText = (s: number): string => `${s < 10 ? s.toFixed(1) : Math.round(s)} s`

@@ -47,6 +47,7 @@ export async function setUpHouse(request: SetUpHouse, actor: Actor, { database, 
     name: request.name,
     kit: { ...DEFAULT_KIT, ounceMl: request.ounceMl },
     standardDrinkG: request.standardDrinkG,
+    ...(request.clock ? { clock: request.clock } : {}),
   })
   const book: HouseBook = { settings, wells, glasses: starterGlasses(), ingredients: starterIngredients() }
   return database.db.transaction(async (tx) => {

@@ -1,5 +1,6 @@
 import type { House } from '@conch/contract'
-import { dayOf, fruitYieldOf, resolveHouse } from '@conch/core/formula'
+import { clockOf, nightOf } from '@conch/core/calendar'
+import { fruitYieldOf, resolveHouse } from '@conch/core/formula'
 import type { Glass, HouseBook, Ingredient, Settings, Well } from '@conch/core/house'
 import { standingCalibrations } from '@conch/core/means'
 import type { Slot } from '@conch/core/style'
@@ -62,7 +63,7 @@ export async function loadHouse(db: Database): Promise<House | undefined> {
 /** The house as drinks see it on a day: mixes and lots resolved. */
 export function toBook(house: House, now: Date): HouseBook {
   const { settings, wells, ingredients, glasses, lots, slots, flights, calibrations } = house
-  return resolveHouse({ settings, wells, ingredients, glasses, lots, slots, flights, calibrations }, dayOf(now))
+  return resolveHouse({ settings, wells, ingredients, glasses, lots, slots, flights, calibrations }, nightOf(now, clockOf(settings)))
 }
 
 export async function insertHouse(db: Database, book: HouseBook, isDemo: boolean): Promise<void> {

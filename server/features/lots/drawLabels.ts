@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
+import { dayText } from '@conch/core/calendar'
 import type { Lot } from '@conch/core/formula'
 import { PLACES, type Place } from '@conch/core/house'
 import PDFDocument from 'pdfkit'
@@ -65,11 +66,6 @@ export async function drawLabels(labels: readonly Label[], { isSheet }: { isShee
   return new Uint8Array(Buffer.concat(chunks))
 }
 
-const dateWords = (iso: string) =>
-  new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' }).format(
-    new Date(`${iso}T00:00:00Z`),
-  )
-
 function drawLabel(doc: PDFKit.PDFDocument, { lot, house, storedIn, url }: Label, x: number, y: number): void {
   const left = x + MARGIN
   const width = WIDTH - 3 * MARGIN - QR_SIDE
@@ -81,8 +77,8 @@ function drawLabel(doc: PDFKit.PDFDocument, { lot, house, storedIn, url }: Label
       .text(words, left, y + at, { width, height: options.height ?? options.size * 1.3, ellipsis: true })
   line(lot.name, MARGIN, { size: 11, isBold: true, height: 31 })
   line(`lot ${lot.id} · ${PLACES[storedIn]}`, 38, { size: 8 })
-  line(`made ${dateWords(lot.madeOn)}, ${lot.madeBy}`, 49, { size: 8 })
-  line(lot.useBy ? `use by ${dateWords(lot.useBy)}` : 'no use-by', 60, { size: 10.5, isBold: true })
+  line(`made ${dayText(lot.madeOn)}, ${lot.madeBy}`, 49, { size: 8 })
+  line(lot.useBy ? `use by ${dayText(lot.useBy)}` : 'no use-by', 60, { size: 10.5, isBold: true })
   const { allergens } = lot.document
   line(allergens.length > 0 ? `CONTAINS ${allergens.join(', ')}` : 'no listed allergen', 76, {
     size: 8,

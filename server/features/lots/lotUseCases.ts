@@ -1,10 +1,8 @@
 import type { AddLotEvent, MakeLot } from '@conch/contract'
+import { dayAfter, dayText } from '@conch/core/calendar'
 import {
   brixOf,
-  createMixer,
   currentLots,
-  dateAfter,
-  dayOf,
   daysOf,
   earliestUseBy,
   endOf,
@@ -12,8 +10,8 @@ import {
   type Lot,
   type LotDocument,
   lettersOf,
-  lotFiguresOf,
   type Mixer,
+  mixerOfToday,
   type MixProblem,
   SEALED_PROBLEM,
   valuesOf,
@@ -26,6 +24,7 @@ import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../http/Refusal.ts'
 import type { Services } from '../../http/route.ts'
 import { recordAudit } from '../audit/store.ts'
+import { dayAsked } from '../house/dayAsked.ts'
 import { getHouse } from '../house/houseUseCases.ts'
 import { findLot, insertLot, insertLotEvent, loadNewestLots } from './store.ts'
 
@@ -68,16 +67,14 @@ export async function makeLot(request: MakeLot, actor: Actor, { database, now }:
     if (!ingredient) throw invalid('ingredient', `there is no ingredient “${request.ingredient}”`)
     const isClosed = ingredient.isSealed === true && !mayOpen(actor.role)
     const at = now()
-    const today = dayOf(at)
-    const madeOn = request.madeOn ?? today
-    if (madeOn > dateAfter(today, 1)) throw invalid('madeOn', `${madeOn} is not yet; at the latest ${today}`)
+    const { day: madeOn, today } = dayAsked('madeOn', request.madeOn, house.settings, at)
     const current = currentLots(house.lots, today)
-    const mixer = createMixer(house.ingredients, { lotOf: (slug) => lotFiguresOf(current.get(slug)) })
+    const mixer = mixerOfToday(house, today)
     const { document, keepsDays } = writeLot(ingredient, isClosed ? readLetters(request, ingredient) : request, mixer)
-    const byDays = keepsDays === undefined ? null : dateAfter(madeOn, keepsDays)
+    const byDays = keepsDays === undefined ? null : dayAfter(madeOn, keepsDays)
     const byParts = ingredient.recipe?.keepsDecision ? undefined : earliestUseByOf(ingredient, mixer, current, today)
     const useBy = request.useBy ?? [byDays, byParts].filter((d) => d != null).sort()[0] ?? null
-    if (useBy !== null && useBy < madeOn) throw invalid('useBy', `${useBy} is before the day it was made, ${madeOn}`)
+    if (useBy !== null && useBy < madeOn) throw invalid('useBy', `${dayText(useBy)} is before the day it was made, ${dayText(madeOn)}`)
     const id = await insertLot(tx, {
       ingredient: ingredient.slug,
       madeOn,

@@ -1,5 +1,6 @@
 import type { SplitPrep, SplitPrepRequest } from '@conch/contract'
-import { createMixer, currentLots, dayOf, dealSheets, lotFiguresOf } from '@conch/core/formula'
+import { clockOf, nightOf } from '@conch/core/calendar'
+import { dealSheets, mixerOfToday } from '@conch/core/formula'
 import { bySlug } from '@conch/core/house'
 import type { Actor } from '../../access/actor.ts'
 import { mayOpen } from '../../access/seal.ts'
@@ -24,13 +25,11 @@ export async function dealSplitPrep(
   { database, now }: Services,
 ): Promise<SplitPrep> {
   return database.db.transaction(async (tx) => {
-    const { ingredients, lots } = await getHouse(tx)
-    const ingredient = bySlug(ingredients, request.ingredient)
+    const house = await getHouse(tx)
+    const ingredient = bySlug(house.ingredients, request.ingredient)
     if (!ingredient?.recipe) throw invalid('ingredient', `there is no mix “${request.ingredient}”`)
-    const current = currentLots(lots, dayOf(now()))
-    const mixed = createMixer(ingredients, { lotOf: (slug) => lotFiguresOf(current.get(slug)) }).freshMixOf(
-      ingredient.slug,
-    )
+    const today = nightOf(now(), clockOf(house.settings))
+    const mixed = mixerOfToday(house, today).freshMixOf(ingredient.slug)
     if (!mixed.ok) throw invalid('ingredient', `${ingredient.name} ${mixed.problems[0]?.message}`)
     const earlier = await loadSplitPreps(tx, MOST_REMEMBERED, ingredient.slug)
     const dealt = dealSheets(

@@ -1,11 +1,11 @@
 import type { AddFlight } from '@conch/contract'
-import { dateAfter, dayOf } from '@conch/core/formula'
 import { bySlug } from '@conch/core/house'
 import type { Flight } from '@conch/core/style'
 import type { Actor } from '../../access/actor.ts'
 import { invalid } from '../../http/Refusal.ts'
 import type { Services } from '../../http/route.ts'
 import { recordAudit } from '../audit/store.ts'
+import { dayAsked } from '../house/dayAsked.ts'
 import { getHouse } from '../house/houseUseCases.ts'
 import { insertFlight } from './store.ts'
 
@@ -15,10 +15,8 @@ import { insertFlight } from './store.ts'
  */
 export async function addFlight(request: AddFlight, actor: Actor, { database, now }: Services): Promise<Flight> {
   return database.db.transaction(async (tx) => {
-    const { ingredients } = await getHouse(tx)
-    const today = dayOf(now())
-    const on = request.on ?? today
-    if (on > dateAfter(today, 1)) throw invalid('on', `${on} is not yet; at the latest ${today}`)
+    const { ingredients, settings } = await getHouse(tx)
+    const { day: on } = dayAsked('on', request.on, settings, now())
     request.document.scores.forEach(({ ingredient }, i) => {
       const found = bySlug(ingredients, ingredient)
       if (!found) throw invalid(`document.scores.${i}.ingredient`, `there is no ingredient “${ingredient}”`)

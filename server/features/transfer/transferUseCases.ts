@@ -1,6 +1,7 @@
 import type { FieldProblem, HouseFile } from '@conch/contract'
+import { clockOf, dayAfter, nightOf } from '@conch/core/calendar'
 import { glassFor } from '@conch/core/drink'
-import { createMixer, dateAfter, dayOf, recipeProblems, resolveHouse } from '@conch/core/formula'
+import { createMixer, recipeProblems, resolveHouse } from '@conch/core/formula'
 import { bySlug, type HouseBook } from '@conch/core/house'
 import { calibrationFrom, standingCalibrations, stationTrials } from '@conch/core/means'
 import type { PlannedChapter } from '@conch/core/menu'
@@ -38,7 +39,7 @@ export async function importHouse(
 ): Promise<{ drinks: number; versions: number; editions: number }> {
   const { settings, wells, glasses, ingredients, slots } = file
   const kept = { settings, wells, glasses, ingredients, slots }
-  const today = dayOf(now())
+  const today = nightOf(now(), clockOf(settings))
   assertSound(file, resolveHouse({ ...kept, lots: [] }, today))
   return database.db.transaction(async (tx) => {
     if (await loadHouse(tx))
@@ -120,7 +121,7 @@ async function insertLots(tx: Database, lots: HouseFile['lots'], ingredients: Ho
     const useBy =
       lot.useBy !== undefined || written.keepsDays === undefined
         ? (lot.useBy ?? null)
-        : dateAfter(madeOn, written.keepsDays)
+        : dayAfter(madeOn, written.keepsDays)
     const savedAt = new Date(`${madeOn}T12:00:00Z`)
     const id = await insertLot(tx, { ingredient: slug, madeOn, useBy, document, savedBy: madeBy, savedAt })
     for (const { at, ...event } of events) await insertLotEvent(tx, { lot: id, at: new Date(at), ...event })
@@ -137,7 +138,7 @@ async function calibrationsOn(tx: Database, { wells }: HouseBook, publishedAt: s
 function asItWas(kept: HouseBook, edition: HouseFile['editions'][number]): HouseBook {
   const earlier = new Map(edition.ingredientsThen.map((i) => [i.slug, i]))
   const ingredients = kept.ingredients.map((i) => earlier.get(i.slug) ?? i)
-  return resolveHouse({ ...kept, ingredients, lots: [] }, edition.publishedAt.slice(0, 10))
+  return resolveHouse({ ...kept, ingredients, lots: [] }, nightOf(new Date(edition.publishedAt), clockOf(kept.settings)))
 }
 
 /** Everything that the schema cannot see: doubled slugs, parents and references. */

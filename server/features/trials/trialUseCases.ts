@@ -1,6 +1,5 @@
 import type { AddTrial, CalibrateRequest, Trials } from '@conch/contract'
 import type { StoredCalibration, Trial, TrialEvent } from '@conch/core/cold'
-import { dateAfter, dayOf } from '@conch/core/formula'
 import { bySlug } from '@conch/core/house'
 import { calibrationFrom, isExcluded, stationTrials, writeTrial } from '@conch/core/means'
 import type { Actor } from '../../access/actor.ts'
@@ -10,6 +9,7 @@ import { invalid, Refusal } from '../../http/Refusal.ts'
 import type { Services } from '../../http/route.ts'
 import { recordAudit } from '../audit/store.ts'
 import { findVersion } from '../drinks/store.ts'
+import { dayAsked } from '../house/dayAsked.ts'
 import { getHouse } from '../house/houseUseCases.ts'
 import { toBook } from '../house/store.ts'
 import { findTrial, insertCalibration, insertTrial, insertTrialEvent, loadCalibrations, loadTrials } from './store.ts'
@@ -33,9 +33,7 @@ export async function listTrials(db: Database, actor: Actor): Promise<Trials> {
 export async function addTrial(request: AddTrial, actor: Actor, { database, now }: Services): Promise<Trial> {
   return database.db.transaction(async (tx) => {
     const house = await getHouse(tx)
-    const today = dayOf(now())
-    const on = request.on ?? today
-    if (on > dateAfter(today, 1)) throw invalid('on', `${on} is not yet; at the latest ${today}`)
+    const { day: on } = dayAsked('on', request.on, house.settings, now())
     const written = writeTrial(request, toBook(house, now()), await madeIn(tx, request))
     if (!written.ok) {
       const [first] = written.problems

@@ -1,4 +1,5 @@
 import { mayDo } from '@conch/contract'
+import { dayText } from '@conch/core/calendar'
 import {
   ALLERGENS,
   type Allergen,
@@ -20,7 +21,6 @@ import { ApiError, api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
 import { houseQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
-import { shortDateText } from '../../graphics/format.ts'
 import { StyleLines } from '../../graphics/StyleLines.tsx'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
@@ -177,7 +177,9 @@ export function IngredientDialog({ ingredient, onClose }: { ingredient: Ingredie
                         <option value="assumed">assumed</option>
                       </select>
                     </td>
-                    <td className="caption">{[figure?.on, figure?.by].filter(Boolean).join(', ')}</td>
+                    <td className="caption">
+                      {[figure?.on && dayText(figure.on), figure?.by].filter(Boolean).join(', ')}
+                    </td>
                   </tr>
                 )
               })}
@@ -396,7 +398,7 @@ function Tasted({ ingredient, onLeave }: { ingredient: Ingredient; onLeave: () =
   const { book, house } = useHouse()
   const profile = book.profiles?.[ingredient.slug]
   const flights = house.flights.filter((f) => f.document.scores.some((s) => s.ingredient === ingredient.slug))
-  const words = flights.map((f) => `${f.by}, ${shortDateText(f.on)}`)
+  const words = flights.map((f) => `${f.by}, ${dayText(f.on)}`)
   return (
     <section aria-label="What it tastes like" className="mb-3 border-t border-hair pt-2">
       {profile && <StyleLines series={[{ label: ingredient.name, profile }]} />}

@@ -1,5 +1,6 @@
 import { mayDo } from '@conch/contract'
-import { createMixer, currentLots, lotFiguresOf, sharesOf } from '@conch/core/formula'
+import { dayText } from '@conch/core/calendar'
+import { mixerOfToday, sharesOf } from '@conch/core/formula'
 import type { Ingredient } from '@conch/core/house'
 import { depthIn } from '@conch/core/standin'
 import { colourWord, resolveSlot } from '@conch/core/style'
@@ -8,7 +9,7 @@ import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
 import { ClosedMark } from '../../graphics/ClosedMark.tsx'
-import { dateText, moneyText } from '../../graphics/format.ts'
+import { moneyText } from '../../graphics/format.ts'
 import { Empty } from '../../ui/States.tsx'
 import { NewBlend } from '../blends/NewBlend.tsx'
 import { LotWords } from '../lots/LotWords.tsx'
@@ -85,7 +86,7 @@ export function BasePage() {
                     .map((s) => book.ingredients.find((i) => i.slug === s.ingredient)?.name ?? s.ingredient)
                     .join(', ')}{' '}
                   <span className="text-soft">
-                    · {f.by}, {dateText(f.on)}
+                    · {f.by}, {dayText(f.on)}
                     {f.document.note && ` · “${f.document.note}”`}
                   </span>
                 </li>
@@ -103,10 +104,7 @@ const GROUNDS = ['bg-buff', 'bg-shoal', 'bg-shallow', 'bg-paper', 'bg-hair/50', 
 function BlendRow({ blend }: { blend: Ingredient }) {
   const { book, house, today } = useHouse()
   const kept = house.ingredients.find((i) => i.slug === blend.slug) ?? blend
-  const current = currentLots(house.lots, today)
-  const mixed = kept.recipe
-    ? createMixer(house.ingredients, { lotOf: (s) => lotFiguresOf(current.get(s)) }).freshMixOf(blend.slug)
-    : undefined
+  const mixed = kept.recipe ? mixerOfToday(house, today).freshMixOf(blend.slug) : undefined
   const { currency = 'EUR' } = book.settings
   const perLitre =
     mixed?.ok && mixed.mix.cost.unknown.length === 0 ? (1000 * mixed.mix.cost.value) / mixed.mix.volumeMl : kept.price

@@ -1,3 +1,4 @@
+import { dayText } from '@conch/core/calendar'
 import { METHODS, type Method, predictTrial, trialIceOf } from '@conch/core/cold'
 import type { DrinkDocument, MeasureName } from '@conch/core/drink'
 import type { HouseBook, Well } from '@conch/core/house'
@@ -146,7 +147,7 @@ function useTrialDots(slug: string, book: HouseBook, well: Well, curve: Curve | 
       const at = curve?.[Math.max(0, after)]?.predictions.dilutionPct?.value
       if (!figures || after < 0 || at === undefined) return []
       const off = (100 * (afterG - predictTrial(t.document, figures, well.ice).afterG)) / volumeMlOf(liquid)
-      return [{ x: durationS, y: at + off, name: `trial ${t.id}, ${t.on}`, isHollow: isExcluded(t) }]
+      return [{ x: durationS, y: at + off, name: `trial ${t.id}, ${dayText(t.on)}`, isHollow: isExcluded(t) }]
     })
   }, [all, slug, book, well, curve])
 }

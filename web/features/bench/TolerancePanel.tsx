@@ -2,7 +2,7 @@ import { type DrinkDocument, MEASURES } from '@conch/core/drink'
 import type { HouseBook, Well } from '@conch/core/house'
 import { CAUSES, SKILLS, type SkillName, type Tolerance } from '@conch/core/means'
 import { useState } from 'react'
-import { measureText } from '../../graphics/format.ts'
+import { countText, measureText } from '../../graphics/format.ts'
 import { useTolerance } from '../../workers/bench.ts'
 
 const RUNS = 10_000
@@ -31,7 +31,7 @@ export function TolerancePanel({ document, book, well }: { document: DrinkDocume
         </select>
         {progress === undefined ? (
           <button type="button" className="act" onClick={() => start({ skill, runs: RUNS, seed: SEED })}>
-            Make it {RUNS.toLocaleString('en')} times
+            Make it {countText(RUNS)} times
           </button>
         ) : (
           <>
@@ -65,7 +65,7 @@ function Answer({ answer, document }: { answer: Tolerance; document: DrinkDocume
       <p>
         <b className="font-display text-2xl">{Math.round(100 * inFraction)} of 100</b> glasses in the standard{' '}
         <span className="caption">
-          ({(100 * inLow).toFixed(1)} to {(100 * inHigh).toFixed(1)}, after {answer.runs.toLocaleString('en')})
+          ({(100 * inLow).toFixed(1)} to {(100 * inHigh).toFixed(1)}, after {countText(answer.runs)})
         </span>
       </p>
       {outs.length > 0 && (

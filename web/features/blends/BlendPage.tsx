@@ -1,12 +1,10 @@
 import { mayDo } from '@conch/contract'
 import {
   collapseToBlend,
-  createMixer,
-  currentLots,
   FEWEST_IN_A_BLEND,
   isByWeight,
-  lotFiguresOf,
   MOST_IN_A_BLEND,
+  mixerOfToday,
   RECIPE_MEASURES,
   type Recipe,
   type RecipeMeasure,
@@ -62,8 +60,7 @@ function OpenBlend({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
   const [stepMl, setStepMl] = useState(kit.ounceMl / 4)
   const [isDealing, setDealing] = useState(false)
   const shelf = house.ingredients.map((i) => (i.slug === saved.slug ? blend : i))
-  const current = currentLots(house.lots, today)
-  const fresh = createMixer(shelf, { lotOf: (s) => lotFiguresOf(current.get(s)) }).freshMixOf(saved.slug)
+  const fresh = mixerOfToday({ ...house, ingredients: shelf }, today).freshMixOf(saved.slug)
   const shares = sharesOf(recipe)
   const { components } = recipe
   const setVolumes = (volumesMl: readonly number[]) => draft.change({ recipe: withVolumes(recipe, volumesMl, stepMl) })

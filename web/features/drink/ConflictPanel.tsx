@@ -1,9 +1,9 @@
 import type { Draft } from '@conch/contract'
+import { clockText } from '@conch/core/calendar'
 import type { DrinkDocument } from '@conch/core/drink'
 import { type HouseBook, namesIn } from '@conch/core/house'
 import { diffDocuments } from '@conch/core/lineage'
 import type { DraftControl } from '../../drafts/useDraft.ts'
-import { timeText } from '../../graphics/format.ts'
 
 /** Two people wrote on one draft: what each says, line by line, and what to do. Neither loses words. */
 export function ConflictPanel({
@@ -38,7 +38,7 @@ export function ConflictPanel({
   return (
     <section role="alert" className="my-2 border-l-4 border-stop bg-shoal p-3">
       <h2 className="text-base">
-        {theirs.savedBy} saved this draft at {timeText(theirs.savedAt)}, while you were writing
+        {theirs.savedBy} saved this draft at {clockText(theirs.savedAt, clock)}, while you were writing
       </h2>
       {differences.length === 0 ? (
         <p>Both say the same.</p>

@@ -1,10 +1,11 @@
 import type { Drink, Version } from '@conch/contract'
+import { clockText } from '@conch/core/calendar'
 import { useQueryClient } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
+import { useHouse } from '../../app/house.tsx'
 import type { DraftState } from '../../drafts/draftState.ts'
 import type { DraftControl } from '../../drafts/useDraft.ts'
-import { timeText } from '../../graphics/format.ts'
 import { changePlan } from '../next/changePlan.ts'
 import { planWith } from '../next/plan.ts'
 
@@ -127,9 +128,10 @@ function PutOnMenu({ drink, version }: { drink: Drink; version: number }) {
 }
 
 function StatusWords({ draft }: { draft: DraftState }) {
+  const { clock } = useHouse()
   const { status } = draft
   const words = {
-    saved: () => (status.kind === 'saved' && status.at ? `draft saved ${timeText(status.at)}` : 'draft saved'),
+    saved: () => (status.kind === 'saved' && status.at ? `draft saved ${clockText(status.at, clock)}` : 'draft saved'),
     unsaved: () => 'draft not saved yet',
     saving: () => 'saving …',
     away: () => 'no connection: kept on this device',

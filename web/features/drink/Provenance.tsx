@@ -1,6 +1,7 @@
 import type { Drink, Version } from '@conch/contract'
+import { nightText } from '@conch/core/calendar'
+import { useHouse } from '../../app/house.tsx'
 import type { DraftState } from '../../drafts/draftState.ts'
-import { dateText } from '../../graphics/format.ts'
 
 /** Where the open version or draft comes from, in one line. */
 export function Provenance({
@@ -14,6 +15,7 @@ export function Provenance({
   draft: DraftState | undefined
   drink: Drink
 }) {
+  const { clock } = useHouse()
   if (isDraft && draft) {
     const by = drink.draft ? ` · last saved by ${drink.draft.savedBy}` : ''
     return (
@@ -27,7 +29,7 @@ export function Provenance({
   const words = [
     version.source,
     version.reason && `“${version.reason}”`,
-    `${version.savedBy}, ${dateText(version.savedAt)}`,
+    `${version.savedBy}, ${nightText(version.savedAt, clock)}`,
   ]
   return <p className="caption mb-1">{words.filter(Boolean).join(' · ')}</p>
 }

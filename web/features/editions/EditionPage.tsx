@@ -1,10 +1,11 @@
+import { nightText } from '@conch/core/calendar'
 import type { MeasureName } from '@conch/core/drink'
 import { MEASURES } from '@conch/core/drink'
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { editionQuery } from '../../app/queries.ts'
-import { bareMeasureText, dateText } from '../../graphics/format.ts'
+import { bareMeasureText } from '../../graphics/format.ts'
 import { Failure, Loading } from '../../ui/States.tsx'
 import { lockedWell } from './lockedWell.ts'
 
@@ -23,7 +24,7 @@ const columnClass = (m: MeasureName) => (m === 'temperatureC' || m === 'volumeMl
 /** An edition as it was published: nothing here is computed again. */
 export function EditionPage() {
   const number = Number(useParams().number)
-  const { well } = useHouse()
+  const { well, clock } = useHouse()
   const edition = useQuery(editionQuery(number))
   if (edition.isPending) return <Loading what="the edition" />
   if (!edition.data) return <Failure error={edition.error} onRetry={() => edition.refetch()} />
@@ -35,7 +36,7 @@ export function EditionPage() {
         <p className="caption">Edition {number}</p>
         <h1 className="text-3xl">{name}</h1>
         <p className="text-soft">
-          {dateText(publishedAt)}, {publishedBy}
+          {nightText(publishedAt, clock)}, {publishedBy}
           {note && ` · ${note}`}
         </p>
         <p className="caption">

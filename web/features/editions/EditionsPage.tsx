@@ -1,12 +1,14 @@
+import { nightText } from '@conch/core/calendar'
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
+import { useHouse } from '../../app/house.tsx'
 import { editionsQuery } from '../../app/queries.ts'
-import { dateText } from '../../graphics/format.ts'
 import { Seal } from '../../graphics/Seal.tsx'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
 
 /** Every edition ever published, newest first. */
 export function EditionsPage() {
+  const { clock } = useHouse()
   const editions = useQuery(editionsQuery)
   if (editions.isPending) return <Loading what="the editions" />
   if (!editions.data) return <Failure error={editions.error} onRetry={() => editions.refetch()} />
@@ -32,7 +34,7 @@ export function EditionsPage() {
                 {e.note && <span className="block text-sm text-soft">{e.note}</span>}
               </span>
               <span className="caption text-right">
-                {dateText(e.publishedAt)}
+                {nightText(e.publishedAt, clock)}
                 <br />
                 {e.drinkCount} drinks, {e.publishedBy}
               </span>

@@ -1,8 +1,8 @@
+import { nightText } from '@conch/core/calendar'
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { editionQuery } from '../../app/queries.ts'
-import { dateText } from '../../graphics/format.ts'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
 import { Margin } from '../drink/Margin.tsx'
 import { SpecSheet } from '../drink/SpecSheet.tsx'
@@ -11,7 +11,7 @@ import { lockedWell } from './lockedWell.ts'
 /** A drink as an edition froze it: sheet, glass and figures of the day, none computed again. */
 export function LockedDrinkPage() {
   const { number: text, drink: slug } = useParams()
-  const { well } = useHouse()
+  const { well, clock } = useHouse()
   const edition = useQuery(editionQuery(Number(text)))
   if (edition.isPending) return <Loading what="the edition" />
   if (!edition.data) return <Failure error={edition.error} onRetry={() => edition.refetch()} />
@@ -29,7 +29,7 @@ export function LockedDrinkPage() {
             <Link className="underline" to={`/editions/${number}`}>
               {name}
             </Link>
-            , {dateText(publishedAt)}; it does not change
+            , {nightText(publishedAt, clock)}; it does not change
           </p>
           <h1 className="text-3xl break-words">{locked.name}</h1>
           <p className="caption">

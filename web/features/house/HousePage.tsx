@@ -1,4 +1,5 @@
 import { mayDo } from '@conch/contract'
+import { clockOf } from '@conch/core/calendar'
 import type { Glass } from '@conch/core/house'
 import { brimMlOf, heightMmOf } from '@conch/core/vessel'
 import { useState } from 'react'
@@ -8,6 +9,7 @@ import { useSaveThing } from '../../app/useSaveThing.ts'
 import { useWho } from '../../app/who.ts'
 import { sectionPath } from '../../graphics/glassGeometry.ts'
 import { NumberField, type NumberFieldProps } from '../../ui/NumberField.tsx'
+import { ClockSetting } from './ClockSetting.tsx'
 import { GlassDialog } from './GlassDialog.tsx'
 import { Measures } from './Measures.tsx'
 
@@ -74,6 +76,7 @@ function Settings({ mayEdit }: { mayEdit: boolean }) {
       {row('freezer', settings.freezerTemperatureC, '°C', -40, -5, (freezerTemperatureC) =>
         put({ freezerTemperatureC }),
       )}
+      <ClockSetting mayEdit={mayEdit} clock={clockOf(settings)} onChange={(clock) => put({ clock })} />
     </p>
   )
 }

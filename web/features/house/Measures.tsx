@@ -1,3 +1,4 @@
+import { dayText } from '@conch/core/calendar'
 import { type MeasureKit, pourGrid, usualMeasures } from '@conch/core/measure'
 import { type FormEvent, useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
@@ -41,7 +42,7 @@ export function Measures({ mayEdit, onChange }: { mayEdit: boolean; onChange: (c
             <span key={key} className="whitespace-nowrap">
               <span className="text-soft">{MEASURED_WITH_WATER[key].label}</span>{' '}
               {ml === undefined ? '·' : `${by ? '' : '≈ '}${ml} ml`}{' '}
-              <span className="caption">{by ? `measured ${by.on}, ${by.by}` : 'assumed'}</span>
+              <span className="caption">{by ? `measured ${dayText(by.on)}, ${by.by}` : 'assumed'}</span>
               {mayEdit && (
                 <button
                   type="button"

@@ -1,3 +1,4 @@
+import { dayText } from '@conch/core/calendar'
 import { METHODS, TRUSTED_TRIALS } from '@conch/core/cold'
 import type { Station, StationCalibration } from '@conch/core/house'
 
@@ -14,7 +15,7 @@ export function StandingWords({
     return <span className="text-soft">uncalibrated, ±{Math.round(100 * off)} %</span>
   }
   const { drift, trials, uncertaintyFraction, on } = calibration
-  const known = `±${Math.round(100 * uncertaintyFraction)} %, ${trials} trials, last ${on}`
+  const known = `±${Math.round(100 * uncertaintyFraction)} %, ${trials} trials, last ${dayText(on)}`
   if (drift)
     return (
       <span className="font-semibold text-stop">

@@ -1,3 +1,4 @@
+import { dayText } from '@conch/core/calendar'
 import type { Calibration, StationFigures, Trial } from '@conch/core/cold'
 import { massGOf } from '@conch/core/liquid'
 import { isExcluded } from '@conch/core/means'
@@ -61,7 +62,7 @@ export function TrialTable({
             return (
               <tr key={t.id} className={`border-b border-hair/60 text-right ${out ? 'text-soft' : ''}`}>
                 <th scope="row" className="text-left font-normal whitespace-nowrap">
-                  {t.id} <span className="caption">{t.on}</span>
+                  {t.id} <span className="caption">{dayText(t.on)}</span>
                 </th>
                 <td className="text-left">
                   {d.drink ? nameOf(d.drink) : 'test liquid'}

@@ -1,3 +1,4 @@
+import { dayText } from '@conch/core/calendar'
 import { predictTrial, type StationFigures, type Trial } from '@conch/core/cold'
 import { isExcluded } from '@conch/core/means'
 import { lazy, Suspense, useMemo } from 'react'
@@ -43,7 +44,7 @@ export function WaterChart({
     return {
       x: durationS,
       y: per100G(like, last ?? t) + per100G(measuredG - fittedG, t),
-      name: `trial ${t.id}, ${t.on}`,
+      name: `trial ${t.id}, ${dayText(t.on)}`,
       isHollow: isExcluded(t),
       isNew: isNew(t),
     }

@@ -1,4 +1,5 @@
 import { mayDo } from '@conch/contract'
+import { daysBetween, dayText, momentText } from '@conch/core/calendar'
 import { dayWords, type Lot, type LotEvent, measuredOf, standingOfLot } from '@conch/core/formula'
 import { SAFETY_DEFERRAL } from '@conch/core/house'
 import { useQuery } from '@tanstack/react-query'
@@ -9,7 +10,6 @@ import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
 import { devices } from '../../devices/devices.ts'
 import { useTray } from '../../devices/useTray.ts'
-import { dateText, timeText } from '../../graphics/format.ts'
 import { placeOfSlug } from '../../shelf/placeOf.ts'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { ReasonDialog } from '../../ui/ReasonDialog.tsx'
@@ -29,7 +29,7 @@ const STANDING_TONES = { fresh: '', due: 'text-mind', expired: 'text-stop font-s
 
 /** One lot: what the label says, what went in, what came out, what happened since. */
 function OpenLot({ lot }: { lot: Lot }) {
-  const { house, today } = useHouse()
+  const { house, today, clock } = useHouse()
   const who = useWho()
   const { add } = useLotChanges()
   const [isDiscarding, setDiscarding] = useState(false)
@@ -94,9 +94,9 @@ function OpenLot({ lot }: { lot: Lot }) {
         </p>
       )}
       <p className="text-lg">
-        made {dateText(lot.madeOn)} by {lot.madeBy} ·{' '}
+        made {dayText(lot.madeOn)} by {lot.madeBy} ·{' '}
         <span className={STANDING_TONES[standing]}>
-          {lot.useBy ? `use by ${dateText(lot.useBy)}` : 'no use-by'}: {STANDING_WORDS[standing]}
+          {lot.useBy ? `use by ${dayText(lot.useBy)}` : 'no use-by'}: {STANDING_WORDS[standing]}
         </span>
       </p>
       {lot.document.allergens.length > 0 && <p className="text-mind">▲ contains {lot.document.allergens.join(', ')}</p>}
@@ -174,9 +174,7 @@ function OpenLot({ lot }: { lot: Lot }) {
         <ul>
           {lot.events.map((e) => (
             <li key={e.at + e.event.kind} className="flex gap-3 border-b border-hair/60 py-0.5">
-              <span className="caption w-40">
-                {dateText(e.at)}, {timeText(e.at)}
-              </span>
+              <span className="caption w-40">{momentText(e.at, clock)}</span>
               <span className="flex-1">{eventWords(e.event)}</span>
               <span className="caption">{e.by}</span>
             </li>
@@ -203,7 +201,7 @@ function OpenLot({ lot }: { lot: Lot }) {
 }
 
 function ageWords(madeOn: string, today: string): string {
-  const days = Math.round((Date.parse(today) - Date.parse(madeOn)) / 86_400_000)
+  const days = daysBetween(madeOn, today)
   return days <= 0 ? 'made today' : `${dayWords(days)} old`
 }
 

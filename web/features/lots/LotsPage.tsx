@@ -1,9 +1,9 @@
+import { shortDayText } from '@conch/core/calendar'
 import { endOf, measuredOf, standingOfLot } from '@conch/core/formula'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
-import { shortDateText } from '../../graphics/format.ts'
 import { hasAllWords } from '../../ui/hasAllWords.ts'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
 import { lotsQuery } from './useLots.ts'
@@ -50,7 +50,7 @@ export function LotsPage() {
               m?.volumeMl !== undefined && `${m.volumeMl} ml`,
             ]
             const ended = end === 'discarded' ? 'discarded' : 'used up'
-            const until = lot.useBy ? `by ${shortDateText(lot.useBy)}` : 'no use-by'
+            const until = lot.useBy ? `by ${shortDayText(lot.useBy, today)}` : 'no use-by'
             return (
               <tr key={lot.id} className={`border-b border-hair/60 hover:bg-shoal ${TONES[standing]}`}>
                 <td className="w-12 text-right text-soft">{lot.id}</td>
@@ -60,7 +60,7 @@ export function LotsPage() {
                   </Link>
                 </th>
                 <td className="text-sm">
-                  {shortDateText(lot.madeOn)}, {lot.madeBy}
+                  {shortDayText(lot.madeOn, today)}, {lot.madeBy}
                 </td>
                 <td className="text-sm max-sm:hidden">{read.filter(Boolean).join(', ')}</td>
                 <td className="text-right text-sm">

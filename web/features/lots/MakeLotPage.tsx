@@ -1,14 +1,5 @@
 import { mayDo } from '@conch/contract'
-import {
-  type Batch,
-  type BatchSize,
-  batchOf,
-  batchOfClosed,
-  createMixer,
-  currentLots,
-  factorFor,
-  lotFiguresOf,
-} from '@conch/core/formula'
+import { type Batch, type BatchSize, batchOf, batchOfClosed, factorFor, mixerOfToday } from '@conch/core/formula'
 import { bySlug, type Ingredient } from '@conch/core/house'
 import { useEffect, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
@@ -36,8 +27,7 @@ export function MakeLotPage() {
     return <MakeSheet key={slug} ingredient={ingredient} batch={batch} />
   }
   if (!ingredient.recipe) return <MakeSheet key={slug} ingredient={ingredient} batch={undefined} />
-  const current = currentLots(house.lots, today)
-  const mixer = createMixer(house.ingredients, { lotOf: (s) => lotFiguresOf(current.get(s)) })
+  const mixer = mixerOfToday(house, today)
   const fresh = mixer.freshMixOf(slug)
   if (!fresh.ok) return <Failure error={`${ingredient.name}: ${fresh.problems[0]?.message}`} />
   return <MakeSheet key={slug} ingredient={ingredient} batch={batchOf(fresh.mix)} />

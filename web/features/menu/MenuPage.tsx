@@ -1,3 +1,4 @@
+import { nightText } from '@conch/core/calendar'
 import { type DrinkDocument, MEASURE_NAMES, type MeasureName, standingOf } from '@conch/core/drink'
 import type { LockedDrink } from '@conch/core/menu'
 import { useQuery } from '@tanstack/react-query'
@@ -5,7 +6,7 @@ import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { editionQuery, editionsQuery } from '../../app/queries.ts'
-import { dateText, measureText } from '../../graphics/format.ts'
+import { measureText } from '../../graphics/format.ts'
 import { Seal } from '../../graphics/Seal.tsx'
 import { Window } from '../../graphics/Window.tsx'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
@@ -39,7 +40,7 @@ export function MenuPage() {
 }
 
 function PouredMenu({ number }: { number: number }) {
-  const { book, well } = useHouse()
+  const { book, well, clock } = useHouse()
   const edition = useQuery(editionQuery(number))
   const drinks = useMemo(() => edition.data?.lock.chapters.flatMap((c) => c.drinks) ?? [], [edition.data])
   const documents = useMemo<DrinkDocument[]>(() => drinks.map((d) => d.document), [drinks])
@@ -54,7 +55,7 @@ function PouredMenu({ number }: { number: number }) {
       <header className="mb-4 flex flex-wrap items-baseline gap-x-4">
         <h1 className="text-3xl">{book.settings.name}</h1>
         <p className="flex items-center gap-1.5 text-soft">
-          <Seal title="poured today" /> {name}, since {dateText(publishedAt)}
+          <Seal title="poured today" /> {name}, since {nightText(publishedAt, clock)}
         </p>
         <p className="ml-auto text-sm" role="status">
           {answers &&

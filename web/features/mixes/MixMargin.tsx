@@ -1,3 +1,4 @@
+import { dayText, shortDayText } from '@conch/core/calendar'
 import { cautionsOf, dayWords, type Mix, type MixResult, measuredOf, notesOf, type Recipe } from '@conch/core/formula'
 import { type Ingredient, isAcidPowder, SAFETY_DEFERRAL } from '@conch/core/house'
 import { useQuery } from '@tanstack/react-query'
@@ -6,7 +7,7 @@ import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
 import { Composition } from '../../graphics/Composition.tsx'
-import { moneyText, shortDateText } from '../../graphics/format.ts'
+import { moneyText } from '../../graphics/format.ts'
 import { ReasonDialog } from '../../ui/ReasonDialog.tsx'
 import { LotWords } from '../lots/LotWords.tsx'
 import { lotsQuery } from '../lots/useLots.ts'
@@ -115,6 +116,7 @@ const MOST_EARLIER = 6
 
 /** The lots before, with what the refractometer said: whether the house makes it the same. */
 export function EarlierLots({ slug }: { slug: string }) {
+  const { today } = useHouse()
   const lots = (useQuery(lotsQuery).data ?? []).filter((l) => l.ingredient === slug).slice(0, MOST_EARLIER)
   if (lots.length === 0) return null
   return (
@@ -125,7 +127,7 @@ export function EarlierLots({ slug }: { slug: string }) {
           <span key={l.id}>
             {i > 0 && ' · '}
             <Link className="hover:underline" to={`/lots/${l.id}`}>
-              {shortDateText(l.madeOn)}
+              {shortDayText(l.madeOn, today)}
               {brix !== undefined && ` ${brix} °Bx`}
             </Link>
           </span>
@@ -191,7 +193,7 @@ export function Notes({ mix, fresh, onChange }: { mix: Ingredient; fresh: Mix; o
       ))}
       {(mix.withoutAllergens ?? []).map((w) => (
         <p key={w.allergen} className="text-soft">
-          said to be without {w.allergen}: {w.reason} ({w.by}, {w.on}){' '}
+          said to be without {w.allergen}: {w.reason} ({w.by}, {dayText(w.on)}){' '}
           {onChange && (
             <button
               type="button"

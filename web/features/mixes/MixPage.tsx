@@ -1,5 +1,5 @@
 import { mayDo } from '@conch/contract'
-import { createMixer, currentLots, lotFiguresOf, type Recipe } from '@conch/core/formula'
+import { mixerOfToday, type Recipe } from '@conch/core/formula'
 import { bySlug, type Ingredient, PLACES } from '@conch/core/house'
 import { useState } from 'react'
 import { Navigate, useParams } from 'react-router'
@@ -35,8 +35,7 @@ function OpenMix({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
   const draft = useMixDraft(saved)
   const { mix, recipe } = draft
   const shelf = house.ingredients.map((i) => (i.slug === saved.slug ? mix : i))
-  const current = currentLots(house.lots, today)
-  const mixer = createMixer(shelf, { lotOf: (s) => lotFiguresOf(current.get(s)) })
+  const mixer = mixerOfToday({ ...house, ingredients: shelf }, today)
   const fresh = mixer.freshMixOf(saved.slug)
   const [adjusting, setAdjusting] = useState<'fortify' | 'sharpen'>()
 

@@ -1,9 +1,10 @@
 import type { RecipeVersion } from '@conch/contract'
+import { nightText } from '@conch/core/calendar'
 import type { Recipe } from '@conch/core/formula'
 import type { Ingredient } from '@conch/core/house'
 import { queryOptions, useQuery } from '@tanstack/react-query'
 import { api } from '../../app/api.ts'
-import { dateText } from '../../graphics/format.ts'
+import { useHouse } from '../../app/house.tsx'
 
 export const recipesQuery = (slug: string) =>
   queryOptions({
@@ -37,6 +38,7 @@ export function RecipeHistory({
   shelf: readonly Ingredient[]
   onRestore?: ((recipe: Recipe) => void) | undefined
 }) {
+  const { clock } = useHouse()
   const versions = useQuery(recipesQuery(slug)).data ?? []
   if (versions.length < 2) return null
   const nameOf = (s: string) => shelf.find((i) => i.slug === s)?.name ?? s
@@ -51,7 +53,7 @@ export function RecipeHistory({
               <span className="text-soft">
                 {' '}
                 · {v.reason && `${v.reason}, `}
-                {v.savedBy}, {dateText(v.savedAt)}
+                {v.savedBy}, {nightText(v.savedAt, clock)}
               </span>
             </span>
             {onRestore && i > 0 && (

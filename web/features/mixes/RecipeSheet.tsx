@@ -1,3 +1,4 @@
+import { dayText } from '@conch/core/calendar'
 import {
   amountSize,
   type Mix,
@@ -340,7 +341,7 @@ function HowItIsMade({ recipe, onChange }: Pick<RecipeSheetProps, 'recipe' | 'on
               />
             )}{' '}
             <span className="caption">
-              {recipe.keepsDecision.by}, {recipe.keepsDecision.on}
+              {recipe.keepsDecision.by}, {dayText(recipe.keepsDecision.on)}
             </span>
             {onChange && (
               <button

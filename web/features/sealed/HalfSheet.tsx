@@ -1,14 +1,16 @@
 import type { SplitPrep } from '@conch/contract'
-import { dateText } from '../../graphics/format.ts'
+import { nightText } from '@conch/core/calendar'
+import { useHouse } from '../../app/house.tsx'
 
 /** What one of two people weighs: bottles and weights, and nothing of the other half or of the whole. */
 export function HalfSheet({ prep, sheet }: { prep: SplitPrep; sheet: SplitPrep['sheets'][number] }) {
+  const { clock } = useHouse()
   return (
     <section aria-label={`Sheet of ${sheet.hand}`} className="mt-3 border border-ink p-3 break-inside-avoid">
       <p className="flex justify-between gap-4">
         <b className="font-semibold">{sheet.hand}</b>
         <span className="caption">
-          {prep.name}, batch {prep.id} · {dateText(prep.savedAt)}
+          {prep.name}, batch {prep.id} · {nightText(prep.savedAt, clock)}
         </span>
       </p>
       <ol className="mt-1">

@@ -1,13 +1,15 @@
 import type { House } from '@conch/contract'
+import { DEFAULT_CLOCK } from '@conch/core/calendar'
 import { OUNCES_ML } from '@conch/core/measure'
 import { useQueryClient } from '@tanstack/react-query'
 import { type ChangeEvent, type FormEvent, useState } from 'react'
 import { ApiError, api } from '../../app/api.ts'
 import { houseQuery } from '../../app/queries.ts'
 import { Field } from '../../ui/Field.tsx'
+import { HOURS, hourText, ZONES, zoneHere } from '../house/zones.ts'
 
 /** What is asked for on the page: an error of one of these is shown beside it. */
-const FIELDS = ['name', 'ounceMl', 'standardDrinkG', 'wells']
+const FIELDS = ['name', 'ounceMl', 'standardDrinkG', 'wells', 'clock']
 const STANDARD_DRINKS_G = [8, 10, 12, 14]
 
 /** The first visit: what the house is called, what its ounce holds, where its wells are. */
@@ -17,6 +19,8 @@ export function SetUpPage() {
   const [ounceMl, setOunceMl] = useState<number>(OUNCES_ML.round)
   const [standardDrinkG, setStandardDrinkG] = useState(10)
   const [wells, setWells] = useState('Front bar')
+  const [timeZone, setTimeZone] = useState(zoneHere)
+  const [dayTurnsAtHour, setDayTurnsAtHour] = useState(DEFAULT_CLOCK.dayTurnsAtHour)
   const [errors, setErrors] = useState<Record<string, string>>({})
   const [isBusy, setBusy] = useState(false)
 
@@ -41,7 +45,15 @@ export function SetUpPage() {
       .split(/[,\n]/)
       .map((w) => w.trim())
       .filter(Boolean)
-    return attempt(() => api.post<House>('/api/house', { name, ounceMl, standardDrinkG, wells: names }))
+    return attempt(() =>
+      api.post<House>('/api/house', {
+        name,
+        ounceMl,
+        standardDrinkG,
+        wells: names,
+        clock: { timeZone, dayTurnsAtHour },
+      }),
+    )
   }
   const bringIn = async (event: ChangeEvent<HTMLInputElement>) => {
     const file = event.target.files?.[0]
@@ -99,6 +111,26 @@ export function SetUpPage() {
           hint="A bar position with its own ice, glasses and machines. Several: with commas between."
         >
           {(props) => <input {...props} value={wells} onChange={(e) => setWells(e.target.value)} />}
+        </Field>
+        <Field label="Its time" error={errors.clock} hint="The same on every device, wherever it stands.">
+          {(props) => (
+            <select {...props} value={timeZone} onChange={(e) => setTimeZone(e.target.value)}>
+              {[...new Set([timeZone, ...ZONES])].map((zone) => (
+                <option key={zone}>{zone}</option>
+              ))}
+            </select>
+          )}
+        </Field>
+        <Field label="The bar’s day turns at" hint="What is made at one in the morning belongs to the night before.">
+          {(props) => (
+            <select {...props} value={dayTurnsAtHour} onChange={(e) => setDayTurnsAtHour(Number(e.target.value))}>
+              {HOURS.map((hour) => (
+                <option key={hour} value={hour}>
+                  {hourText(hour)}
+                </option>
+              ))}
+            </select>
+          )}
         </Field>
         {errors.all && (
           <p role="alert" className="mb-3 border-l-4 border-stop pl-3 text-stop">

@@ -1,8 +1,8 @@
+import { dayText } from '@conch/core/calendar'
 import { bySlug, type Ingredient } from '@conch/core/house'
 import { useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
-import { shortDateText } from '../../graphics/format.ts'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
 import { ReasonDialog } from '../../ui/ReasonDialog.tsx'
 import { NearWords } from '../standIn/NearWords.tsx'
@@ -35,7 +35,7 @@ export function Refused({ draft, mayEdit }: { draft: SlotDraft; mayEdit: boolean
               <span className="min-w-0 flex-1">
                 <span className="text-stop">✕</span> {name}: {r.reason}{' '}
                 <span className="text-sm text-soft">
-                  ({r.by}, {shortDateText(r.on)})
+                  ({r.by}, {dayText(r.on)})
                 </span>
                 {near && (
                   <span className="block text-sm text-soft">

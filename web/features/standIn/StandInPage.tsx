@@ -23,7 +23,7 @@ import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
 import { drinkQuery, houseQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
-import { moneyText } from '../../graphics/format.ts'
+import { countText, moneyText } from '../../graphics/format.ts'
 import { SplitBar } from '../../graphics/SplitBar.tsx'
 import { StyleLines, stepsText } from '../../graphics/StyleLines.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
@@ -355,7 +355,7 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
         )}
         {result && (
           <p className="caption mt-2">
-            {result.tried.toLocaleString()} mixtures of {bottles.length - result.leftOut.length} bottles compared, none
+            {countText(result.tried)} mixtures of {bottles.length - result.leftOut.length} bottles compared, none
             skipped that could be nearer
             {result.leftOut.length > 0 &&
               `; left out, not placed on all lines: ${result.leftOut.map((l) => l.name).join(', ')}`}

@@ -4,13 +4,17 @@ export const ERRORS = {
   invalid: { status: 422, title: 'Something in it is not allowed' },
   cannotCompute: { status: 422, title: 'This drink cannot be computed' },
   notFound: { status: 404, title: 'There is no such thing here' },
+  nobody: { status: 401, title: 'Say who works here first' },
   notAllowed: { status: 403, title: 'Your role may not do this' },
   conflict: { status: 409, title: 'Somebody else was faster' },
   exists: { status: 409, title: 'It is there already' },
   immutable: { status: 409, title: 'History does not change' },
   notSetUp: { status: 409, title: 'The house is not set up yet' },
   tooLarge: { status: 413, title: 'The body is too large' },
+  wrongHost: { status: 421, title: 'This is not an address of the house' },
   wrongType: { status: 415, title: 'The body must be JSON' },
+  busy: { status: 503, title: 'The house is busy' },
+  notReady: { status: 503, title: 'The house is not ready' },
   internal: { status: 500, title: 'Something went wrong on our side' },
 } as const satisfies Record<string, { status: number; title: string }>
 

@@ -18,6 +18,7 @@ import {
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
 import { flightDocumentSchema, slotSchema } from '@conch/core/style/schema'
 import { z } from 'zod'
+import { roleSchema } from './people.ts'
 
 const roleNameSchema = textSchema(80).default('Manager')
 
@@ -113,6 +114,11 @@ export const houseFileSchema = z.object({
   format: z.literal('lazy-conch/house'),
   formatVersion: z.literal(1),
   settings: settingsSchema,
+  /** Who works here; whoever else history names comes in, too. */
+  people: z
+    .array(z.object({ name: nameSchema, role: roleSchema }).strict())
+    .max(500)
+    .default([]),
   wells: z.array(wellSchema).max(50),
   glasses: z.array(glassSchema).max(500),
   ingredients: z.array(ingredientSchema).max(10_000),

@@ -17,9 +17,11 @@ import {
   textSchema,
   wellSchema,
 } from '@conch/core/house/schema'
+import { versionSourceSchema } from '@conch/core/lineage/sourceSchema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
 import { flightDocumentSchema, flightSchema, slotSchema } from '@conch/core/style/schema'
 import { z } from 'zod'
+import { draftOf } from './drafts.ts'
 
 const revisionSchema = z.number().int().min(0).max(2_147_483_647)
 const versionNumberSchema = z.number().int().min(1).max(2_147_483_647)
@@ -64,10 +66,18 @@ export const setUpHouseSchema = z.object({
   standardDrinkG: z.number().min(6).max(20),
   wells: z.array(nameSchema).min(1, 'a house needs a well').max(12),
   clock: clockSchema.optional(),
+  /** Who sets it up: its first manager. */
+  manager: nameSchema.default('Manager'),
 })
 /** A thing of the house as it shall be, and the revision that it was made from; 0 makes it new. */
 export const changeSchema = <T extends z.ZodType>(document: T) =>
-  z.object({ document, revision: revisionSchema, reason: textSchema(300).optional() })
+  z.object({
+    document,
+    revision: revisionSchema,
+    reason: textSchema(300).optional(),
+    /** It was written as a draft, of this revision: saving ends that. */
+    draftRevision: revisionSchema.optional(),
+  })
 export const changeSettingsSchema = changeSchema(settingsSchema)
 export const changedSchema = z.object({ revision: revisionSchema })
 
@@ -218,14 +228,11 @@ export const versionSchema = z.object({
   reason: z.string(),
   ...stampSchema,
   document: drinkDocumentSchema,
+  /** What it was made from: its own drink's versions, and others'. */
+  parents: z.array(z.object({ drink: slugSchema, version: versionNumberSchema })),
+  sources: z.array(versionSourceSchema),
 })
-export const draftSchema = z.object({
-  drink: slugSchema,
-  baseVersion: versionNumberSchema.nullable(),
-  document: drinkDocumentSchema,
-  revision: revisionSchema,
-  ...stampSchema,
-})
+export const draftSchema = draftOf(drinkDocumentSchema)
 export const drinkListingSchema = z.object({
   slug: slugSchema,
   name: nameSchema,
@@ -234,10 +241,12 @@ export const drinkListingSchema = z.object({
   pouredVersion: versionNumberSchema.nullable(),
   plannedVersion: versionNumberSchema.nullable(),
   hasDraft: z.boolean(),
+  isHidden: z.boolean(),
 })
 export const drinkSchema = z.object({
   slug: slugSchema,
   name: nameSchema,
+  isHidden: z.boolean(),
   versions: z.array(versionSchema),
   draft: draftSchema.nullable(),
   /** Which version the newest edition pours, and which the next would. */
@@ -245,12 +254,6 @@ export const drinkSchema = z.object({
   planned: versionNumberSchema.nullable(),
 })
 export const createDrinkSchema = z.object({ name: nameSchema, document: drinkDocumentSchema.optional() })
-export const saveDraftSchema = z.object({
-  document: drinkDocumentSchema,
-  baseVersion: versionNumberSchema.nullable(),
-  /** The revision this was made on; 0 when there was no draft. */
-  revision: revisionSchema,
-})
 export const saveVersionSchema = z.object({
   draftRevision: revisionSchema,
   reason: textSchema(1000).min(3, 'say in a few words why'),
@@ -283,18 +286,31 @@ export const previewSchema = z.object({
   consequences: z.array(consequenceSchema),
 })
 
-export const auditEntrySchema = z.object({
-  id: z.number().int(),
-  at: z.string(),
-  by: z.string(),
-  act: z.string(),
-  subject: z.string(),
-  detail: z.record(z.string(), z.unknown()),
+/** What anybody may read of what is poured. */
+export const publishedMenuSchema = z.object({
+  house: z.string(),
+  edition: z.object({ number: versionNumberSchema, name: z.string(), publishedAt: z.string() }),
+  chapters: z.array(
+    z.object({
+      name: z.string(),
+      drinks: z.array(
+        z.object({
+          name: z.string(),
+          strengthPct: z.number().int().optional(),
+          glass: z.string().optional(),
+          allergens: z.array(z.string()),
+        }),
+      ),
+    }),
+  ),
 })
 
-export const healthSchema = z.object({
-  ready: z.boolean(),
+export const aliveSchema = z.object({ alive: z.literal(true) })
+export const readySchema = z.object({
+  ready: z.literal(true),
   isSetUp: z.boolean(),
+  /** Whether somebody works here already. */
+  hasPeople: z.boolean(),
   database: z.enum(['pglite', 'postgresql']),
 })
 
@@ -313,12 +329,11 @@ export type AddFlight = z.infer<typeof addFlightSchema>
 export type SplitPrepRequest = z.infer<typeof splitPrepRequestSchema>
 export type SplitPrep = z.infer<typeof splitPrepSchema>
 export type Version = z.infer<typeof versionSchema>
-export type Draft = z.infer<typeof draftSchema>
 export type Drink = z.infer<typeof drinkSchema>
 export type DrinkListing = z.infer<typeof drinkListingSchema>
 export type Menu = z.infer<typeof menuSchema>
 export type Edition = z.infer<typeof editionSchema>
 export type EditionSummary = z.infer<typeof editionSummarySchema>
 export type Preview = z.infer<typeof previewSchema>
-export type AuditEntry = z.infer<typeof auditEntrySchema>
-export type Health = z.infer<typeof healthSchema>
+export type PublishedMenu = z.infer<typeof publishedMenuSchema>
+export type Ready = z.infer<typeof readySchema>

@@ -1,4 +1,4 @@
-/** Builds the pages into web/dist and the server into one file, server/dist/main.js. */
+/** Builds the pages into web/dist and the server with its tools and threads into server/dist. */
 
 import { join } from 'node:path'
 import { ROOT, run } from './prepare.mjs'
@@ -6,8 +6,16 @@ import { ROOT, run } from './prepare.mjs'
 run('npx', ['vite', 'build', '--logLevel', 'warn', '--config', 'web/vite.config.ts'])
 const { build } = await import('esbuild')
 await build({
-  entryPoints: [join(ROOT, 'server/main.ts')],
-  outfile: join(ROOT, 'server/dist/main.js'),
+  // Threads are files of their own: they find each other by name, side by side.
+  entryPoints: [
+    'server/main.ts',
+    'server/restore.ts',
+    'server/verify.ts',
+    'server/work/jobs.worker.ts',
+    'server/features/transfer/import.worker.ts',
+  ].map((file) => join(ROOT, file)),
+  outdir: join(ROOT, 'server/dist'),
+  entryNames: '[name]',
   bundle: true,
   platform: 'node',
   target: 'node20',

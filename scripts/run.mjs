@@ -1,11 +1,17 @@
-/** `npm start` and `npm run demo`: installs and builds what is missing or out of date, then serves. */
+/**
+ * `npm start`, `npm run demo`, `npm run restore` and `npm run verify`: installs and builds what is missing or out of
+ * date, then runs.
+ */
 
 import { spawn } from 'node:child_process'
 import { build, install } from './prepare.mjs'
 
 install()
 build()
-const args = ['--enable-source-maps', 'server/dist/main.js', ...process.argv.slice(2)]
-const server = spawn(process.execPath, args, { stdio: 'inherit' })
-for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal))
-server.on('exit', (code) => process.exit(code ?? 1))
+const [first, ...rest] = process.argv.slice(2)
+const isTool = first === 'restore' || first === 'verify'
+const file = `server/dist/${isTool ? first : 'main'}.js`
+const args = ['--enable-source-maps', file, ...(isTool ? rest : process.argv.slice(2))]
+const child = spawn(process.execPath, args, { stdio: 'inherit' })
+for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill(signal))
+child.on('exit', (code) => process.exit(code ?? 1))

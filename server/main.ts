@@ -1,37 +1,27 @@
-import { closeSync, fsyncSync, openSync, renameSync, writeFileSync } from 'node:fs'
-import { join, resolve } from 'node:path'
 import { houseFileSchema } from '@conch/contract'
 import { serve } from '@hono/node-server'
 import pino from 'pino'
-import { DirectoryInUse, openPglite, openPostgres } from './database/index.ts'
-import { DEMO, SERVER_ROOT, WEB_DIST } from './database/paths.ts'
-import { loadHouse } from './features/house/store.ts'
-import { exportHouse, importHouse } from './features/transfer/transferUseCases.ts'
+import { NOBODY } from './access/actor.ts'
+import { backUpTonight } from './backup/backups.ts'
+import { DEMO, WEB_DIST } from './database/paths.ts'
+import { clearKeptAnswers } from './events/answerOnce.ts'
+import { beginOlderHouse } from './events/beginOlderHouse.ts'
+import { inWrite } from './events/index.ts'
+import { isSetUp } from './features/house/store.ts'
+import { importHouseFile } from './features/transfer/importHouseFile.ts'
 import { createApp } from './http/app.ts'
+import { hostNames, InFlight } from './http/guards.ts'
 import { check } from './http/readBody.ts'
 import type { Services } from './http/route.ts'
+import { dataDirectory, endWith, openHouse, SetUpProblem } from './openHouse.ts'
 import { readHouseFolder } from './readHouseFolder.ts'
+import { createWork } from './work/index.ts'
 
 const MAINTAIN_EVERY_MS = 10 * 60_000
 /** The first time soon after the start: a new directory, or what a kill left, is then on the disk. */
 const MAINTAIN_FIRST_MS = 30_000
-
-/** Writes the whole house beside the database, complete or not at all, flushed to the disk. */
-async function writeCopy(services: Services, directory: string): Promise<void> {
-  if (!(await loadHouse(services.database.db))) return
-  const path = join(directory, 'house-copy.json')
-  const file = openSync(`${path}.part`, 'w')
-  try {
-    writeFileSync(file, JSON.stringify(await exportHouse(services.database.db)))
-    fsyncSync(file)
-  } finally {
-    closeSync(file)
-  }
-  renameSync(`${path}.part`, path)
-}
-
-/** Something that the person who starts it can mend: shown as one line. */
-class SetUpProblem extends Error {}
+/** How long what is under way may take when the house closes: then it is told that it was not saved. */
+const FINISH_WITHIN_MS = 2_500
 
 function readPort(text = '4600'): number {
   const port = Number(text)
@@ -39,36 +29,49 @@ function readPort(text = '4600'): number {
   throw new SetUpProblem(`PORT is “${text}”; it must be a whole number from 1 to 65535.`)
 }
 
+async function loadDemo(services: Services): Promise<void> {
+  const file = check(houseFileSchema, readHouseFolder(DEMO, services.now()))
+  const came = await inWrite(services.database, { actor: NOBODY, now: services.now }, (write) =>
+    importHouseFile(file, { isDemo: true }, write),
+  )
+  await services.database.makeDurable()
+  console.log(`Loaded the demo house: ${came.drinks} drinks, ${came.versions} versions, ${came.editions} editions.`)
+}
+
 async function main(): Promise<void> {
   const log = pino({ level: process.env.CONCH_LOG ?? 'warn' })
   const port = readPort(process.env.PORT)
-  const directory = resolve(process.env.CONCH_DATA ?? join(SERVER_ROOT, '../data'))
-  const url = process.env.DATABASE_URL
-  const database = url ? await openPostgres(url) : await openPglite(directory)
-  const services: Services = { database, now: () => new Date() }
+  // This machine alone, unless somebody says otherwise.
+  const hostname = process.env.HOST ?? '127.0.0.1'
+  const database = await openHouse()
+  const services: Services = { database, now: () => new Date(), work: createWork() }
+  await beginOlderHouse(services)
+  if (process.argv.includes('--demo') && !(await isSetUp(database.db))) await loadDemo(services)
 
-  if (process.argv.includes('--demo') && !(await loadHouse(database.db))) {
-    const came = await importHouse(
-      check(houseFileSchema, readHouseFolder(DEMO)),
-      { isDemo: true, by: 'Manager' },
-      services,
+  const inFlight = new InFlight()
+  const hosts = hostNames(hostname, (process.env.CONCH_HOSTS ?? '').split(/[\s,]+/).filter(Boolean))
+  const app = createApp({ ...services, log, webRoot: WEB_DIST, hosts, inFlight })
+  const server = serve({ fetch: app.fetch, port, hostname }, () => {
+    console.log(`Lazy Conch is open: http://${hostname === '127.0.0.1' ? 'localhost' : hostname}:${port}`)
+    console.log(
+      database.kind === 'postgresql' ? 'Data: the PostgreSQL server of DATABASE_URL' : `Data: ${dataDirectory()}`,
     )
-    await database.makeDurable()
-    console.log(`Loaded the demo house: ${came.drinks} drinks, ${came.versions} versions, ${came.editions} editions.`)
-  }
-  const app = createApp({ ...services, log, webRoot: WEB_DIST })
-  const server = serve({ fetch: app.fetch, port }, () => {
-    console.log(`Lazy Conch is open: http://localhost:${port}`)
-    console.log(url ? 'Data: the PostgreSQL server of DATABASE_URL' : `Data: ${directory}`)
   })
   server.on('error', async (error: NodeJS.ErrnoException) => {
-    console.error(error.code === 'EADDRINUSE' ? `Port ${port} is taken. Choose another with PORT.` : error.message)
+    const reasons: Record<string, string> = {
+      EADDRINUSE: `Port ${port} is taken. Choose another with PORT.`,
+      EADDRNOTAVAIL: `This machine has no address “${hostname}”. Choose another with HOST.`,
+      EACCES: `This user may not listen on port ${port}. Choose another with PORT.`,
+    }
+    console.error(reasons[error.code ?? ''] ?? error.message)
     await database.close()
     process.exit(1)
   })
   const maintain = async () => {
+    if (!database.isTaking) return
     await database.maintain()
-    if (!url) await writeCopy(services, directory)
+    await clearKeptAnswers(database.db, services.now())
+    await backUpTonight(database, dataDirectory(), services.now())
   }
   const tryMaintain = () => maintain().catch((err) => log.error({ err }, 'maintenance failed'))
   const first = setTimeout(tryMaintain, MAINTAIN_FIRST_MS)
@@ -80,10 +83,13 @@ async function main(): Promise<void> {
     isClosing = true
     clearTimeout(first)
     clearInterval(timer)
+    // Nothing new is begun: whoever asks now, or still waits for their turn, hears 503.
+    database.stopTaking()
     server.close()
     if ('closeIdleConnections' in server) server.closeIdleConnections()
-    // A full disk must not keep the database from closing well.
-    if (!url) await writeCopy(services, directory).catch((err) => log.error({ err }, 'the copy was not written'))
+    await inFlight.end(FINISH_WITHIN_MS)
+    if ('closeAllConnections' in server) server.closeAllConnections()
+    await services.work.close()
     await database.close()
     process.exit(0)
   }
@@ -91,9 +97,4 @@ async function main(): Promise<void> {
   process.on('SIGINT', close)
 }
 
-main().catch((error) => {
-  // One line for what a person can mend; the whole of it for a bug.
-  const isPlain = error instanceof DirectoryInUse || error instanceof SetUpProblem
-  console.error(isPlain ? error.message : error)
-  process.exit(1)
-})
+main().catch(endWith)

@@ -53,6 +53,7 @@ export function readHouseFolder(folder: string, now = new Date()): HouseFileInpu
   const today = nightOf(now, clockOf(house.settings))
   return {
     ...house,
+    people: read(join(folder, 'people.json')),
     wells: all('wells'),
     glasses: read(join(folder, 'glasses.json')),
     ingredients: read(join(folder, 'ingredients.json')),

@@ -45,7 +45,11 @@ function wallClockOf(timeZone: string): Intl.DateTimeFormat {
 
 /** What the wall clock of a zone shows at a moment; month 1 to 12. */
 export function wallClock(at: Date, timeZone: string) {
-  const parts = Object.fromEntries(wallClockOf(timeZone).formatToParts(at).map((p) => [p.type, Number(p.value)]))
+  const parts = Object.fromEntries(
+    wallClockOf(timeZone)
+      .formatToParts(at)
+      .map((p) => [p.type, Number(p.value)]),
+  )
   const { year = 0, month = 0, day = 0, hour = 0, minute = 0 } = parts
   return { year, month, day, hour, minute }
 }

@@ -31,6 +31,7 @@ export {
   UNCALIBRATED_DILUTION_UNCERTAINTY_FRACTION,
 } from './methods.ts'
 export { type IcePile, iceGOf, type Mixture } from './mixture.ts'
+export { MODEL_VERSION } from './model.ts'
 export { type PouredOut, pourOut } from './pourOut.ts'
 export {
   clockSOf,

@@ -188,10 +188,20 @@ function sayOfMixes(drink: ResolvedDrink, book: HouseBook, say: Say): void {
       )
     const lot = facts?.lot
     if (lot?.standing === 'expired')
-      say('stop', 'expired', `${name}: lot ${lot.id} of ${dayText(lot.madeOn)} was to be used by ${byDayText(lot.useBy)}`, true)
+      say(
+        'stop',
+        'expired',
+        `${name}: lot ${lot.id} of ${dayText(lot.madeOn)} was to be used by ${byDayText(lot.useBy)}`,
+        true,
+      )
     for (const s of facts?.stale ?? []) {
       if (s.standing === 'expired')
-        say('stop', 'expired', `${name} would be made with ${s.name}: lot ${s.id} was to be used by ${byDayText(s.useBy)}`, true)
+        say(
+          'stop',
+          'expired',
+          `${name} would be made with ${s.name}: lot ${s.id} was to be used by ${byDayText(s.useBy)}`,
+          true,
+        )
       else say('mind', 'due', `${name} would be made with ${s.name}: use lot ${s.id} by ${byDayText(s.useBy)}`, true)
     }
     if (lot?.standing === 'due') say('mind', 'due', `${name}: use lot ${lot.id} by ${byDayText(lot.useBy)}`, true)

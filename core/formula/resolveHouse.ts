@@ -180,7 +180,11 @@ function asMeasured(ingredient: Ingredient, lot: Lot, facts: MixFacts, clock: Ho
   facts.brix = brixOf(liquid)
   return {
     ...ingredient,
-    figures: toFigures(figuresOf(liquid), { basis: 'measured', on: nightOf(new Date(reading.at), clock), by: reading.by }),
+    figures: toFigures(figuresOf(liquid), {
+      basis: 'measured',
+      on: nightOf(new Date(reading.at), clock),
+      by: reading.by,
+    }),
   }
 }
 

@@ -321,6 +321,8 @@ export const settingsSchema = z.object({
     .partial()
     .strict()
     .optional(),
+  /** Days that a back-up is kept; left out: a fortnight. */
+  keepBackupsDays: z.number().int().min(1).max(3650).optional(),
   /** The jiggers and spoons that the house owns: each its name and what its sides and lines hold, ml. */
   measures: z
     .array(z.object({ name: nameSchema, volumesMl: z.array(z.number().positive().max(1000)).min(1).max(8) }).strict())

@@ -1,3 +1,4 @@
+import { MODEL_VERSION } from '../cold/index.ts'
 import { type DrinkDocument, glassFor, type Problem } from '../drink/index.ts'
 import { partsOf } from '../formula/index.ts'
 import type { HouseBook } from '../house/index.ts'
@@ -52,7 +53,8 @@ export function lockEdition(chapters: readonly PlannedChapter[], book: HouseBook
     ok: true,
     lock: {
       format: 'lazy-conch/edition-lock',
-      formatVersion: 1,
+      formatVersion: 2,
+      model: MODEL_VERSION,
       book: {
         settings: book.settings,
         wells: book.wells,

@@ -54,7 +54,9 @@ export const lockedDrinkSchema = z.object({
 
 export const editionLockSchema = z.object({
   format: z.literal('lazy-conch/edition-lock'),
-  formatVersion: z.literal(1),
+  formatVersion: z.literal(2),
+  /** The model of the ice that computed it; null: from before models were numbered. */
+  model: z.number().int().nullable(),
   /** Everything the locked drinks refer to, as it was. */
   book: z.object({
     settings: settingsSchema,

@@ -3,22 +3,14 @@
  * server passes here first; nothing of a formula is in an answer that should not have it.
  */
 
-import { type House, mayDo, type Role } from '@conch/contract'
+import { type Asker, type House, mayDo } from '@conch/contract'
 import { clockOf, nightOf } from '@conch/core/calendar'
 import type { Trial } from '@conch/core/cold'
-import {
-  type Lot,
-  lettersOf,
-  mixerOfToday,
-  type Mixer,
-  partsOf,
-  type Recipe,
-  resolveHouse,
-} from '@conch/core/formula'
+import { type Lot, lettersOf, type Mixer, mixerOfToday, partsOf, type Recipe, resolveHouse } from '@conch/core/formula'
 import { bySlug, type ClosedMix, type Figure, type HouseBook, type Ingredient } from '@conch/core/house'
 import type { EditionLock, LockedDrink } from '@conch/core/menu'
 
-export const mayOpen = (role: Role): boolean => mayDo(role, 'openSealed')
+export const mayOpen = (role: Asker): boolean => mayDo(role, 'openSealed')
 
 /** Figures finer than this would let the shelf be searched for what is in it. */
 const DIGITS = { abvPct: 1, sugarGPer100Ml: 1, acidGPer100Ml: 2, fatGPer100Ml: 1, otherGPer100Ml: 1 } as const

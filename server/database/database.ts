@@ -6,11 +6,25 @@ export type Database = PgDatabase<PgQueryResultHKT, typeof schema>
 
 /** An open database and its life. */
 export interface OpenDatabase {
-  db: Database
-  kind: 'pglite' | 'postgresql'
+  /** @throws NotReady while it is closing, or another one is put in its place */
+  readonly db: Database
+  readonly kind: 'pglite' | 'postgresql'
+  /** Where it is, for whoever opens it a second time; undefined in memory. */
+  readonly place: { url: string } | { directory: string } | undefined
   /** Call after a write, before saying that it is saved. */
   makeDurable(): Promise<void>
   /** Checkpoint and clean up; called now and then, and on close. */
   maintain(): Promise<void>
+  /** From now on nobody begins anything; what is under way goes on. */
+  stopTaking(): void
+  readonly isTaking: boolean
   close(): Promise<void>
+  /** Embedded only: the filled database of another directory takes the place of this one. */
+  swapIn?(directory: string): Promise<void>
 }
+
+/** It cannot be asked just now. The message is for a person. */
+export class NotReady extends Error {}
+
+/** It cannot be opened; whoever starts it can mend that. The message is for a person, one line. */
+export class CannotOpen extends Error {}

@@ -1,5 +1,4 @@
-export type { Database, OpenDatabase } from './database.ts'
+export { CannotOpen, type Database, NotReady, type OpenDatabase } from './database.ts'
 export { DirectoryInUse } from './lockDirectory.ts'
-export { openPglite } from './openPglite.ts'
+export { BACKUPS, openPglite } from './openPglite.ts'
 export { openPostgres } from './openPostgres.ts'
-export { translateDatabaseError } from './translateError.ts'

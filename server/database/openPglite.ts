@@ -1,66 +1,137 @@
-import { existsSync, mkdirSync, readFileSync } from 'node:fs'
+import { cpSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync } from 'node:fs'
 import { open, readdir, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import { brotliDecompressSync } from 'node:zlib'
 import { PGlite } from '@electric-sql/pglite'
 import { sql } from 'drizzle-orm'
-import { drizzle } from 'drizzle-orm/pglite'
+import { drizzle, type PgliteDatabase } from 'drizzle-orm/pglite'
 import { migrate } from 'drizzle-orm/pglite/migrator'
-import type { OpenDatabase } from './database.ts'
+import { NotReady, type OpenDatabase } from './database.ts'
 import { lockDirectory } from './lockDirectory.ts'
-import { MIGRATIONS, TEMPLATE } from './paths.ts'
+import { MIGRATIONS, schemaStep, TEMPLATE } from './paths.ts'
 import * as schema from './schema.ts'
+import { assertNotNewer, stepsTaken } from './steps.ts'
 
 /** An empty database cluster, small buffers and log: loading it is much quicker than building one. */
 function template(): Blob {
   return new Blob([new Uint8Array(brotliDecompressSync(readFileSync(TEMPLATE)))])
 }
 
+type Drizzled = PgliteDatabase<typeof schema>
+
+interface Cluster {
+  client: PGlite
+  db: Drizzled
+}
+
+/** Opens a cluster as it is, or an empty one. */
+async function start(folder: string | undefined): Promise<Cluster> {
+  if (folder) mkdirSync(folder, { recursive: true })
+  const isNew = !folder || !existsSync(join(folder, 'PG_VERSION'))
+  const client = await PGlite.create({
+    ...(folder ? { dataDir: folder } : {}),
+    ...(isNew ? { loadDataDir: template() } : {}),
+  })
+  return { client, db: drizzle(client, { schema }) }
+}
+
+/** Where copies of a directory lie that are made before its schema takes a step. */
+export const BACKUPS = 'backups'
+
+/**
+ * Opens a cluster and brings its schema up to date. Before that, what is there is copied as it is, closed.
+ * @throws CannotOpen for one of a newer program
+ */
+async function openCluster(directory: string | undefined): Promise<Cluster> {
+  const folder = directory && join(directory, 'database')
+  let cluster = await start(folder)
+  const taken = await stepsTaken(cluster.db)
+  try {
+    assertNotNewer(taken, `The data directory ${directory}`)
+    if (directory && folder && taken > 0 && taken < schemaStep()) {
+      await cluster.client.close()
+      const stamp = new Date().toISOString().replace(/[:.]/g, '-')
+      cpSync(folder, join(directory, BACKUPS, `before-step-${taken + 1}-${stamp}`), { recursive: true })
+      cluster = await start(folder)
+    }
+    await migrate(cluster.db, { migrationsFolder: MIGRATIONS })
+    return cluster
+  } catch (error) {
+    await cluster.client.close().catch(() => {})
+    throw error
+  }
+}
+
 /**
  * Opens (or makes) a house's database in a directory, or in memory without one.
- * @throws DirectoryInUse when another process has it open
+ * @throws DirectoryInUse when another process has it open, CannotOpen when a newer program wrote it
  */
 export async function openPglite(directory?: string): Promise<OpenDatabase> {
   const release = directory === undefined ? undefined : await lockDirectory(directory)
-  const clusterDirectory = directory && join(directory, 'database')
+  const folder = directory && join(directory, 'database')
+  let cluster: Cluster
   try {
-    if (clusterDirectory) mkdirSync(clusterDirectory, { recursive: true })
-    const isNew = !clusterDirectory || !existsSync(join(clusterDirectory, 'PG_VERSION'))
-    const client = await PGlite.create({
-      ...(clusterDirectory ? { dataDir: clusterDirectory } : {}),
-      ...(isNew ? { loadDataDir: template() } : {}),
-    })
-    const db = drizzle(client, { schema })
-    await migrate(db, { migrationsFolder: MIGRATIONS })
-    let isClosed = false
-
-    const makeDurable = async () => {
-      if (clusterDirectory) await syncChanged(join(clusterDirectory, 'pg_wal'))
-    }
-    const maintain = async () => {
-      // The pages first, so that the checkpoint never names pages that are not on disk yet.
-      if (clusterDirectory) await syncChanged(clusterDirectory)
-      await db.execute(sql`checkpoint`)
-      if (clusterDirectory) await syncChanged(clusterDirectory)
-      await db.execute(sql`vacuum analyze`)
-    }
-    return {
-      db,
-      kind: 'pglite',
-      makeDurable,
-      maintain,
-      close: async () => {
-        if (isClosed) return
-        isClosed = true
-        await maintain()
-        await client.close()
-        if (clusterDirectory) await syncChanged(clusterDirectory)
-        await release?.()
-      },
-    }
+    cluster = await openCluster(directory)
   } catch (error) {
     await release?.()
     throw error
+  }
+  let isTaking = true
+  let isClosed = false
+  let why = 'the house is closing'
+
+  const checkpoint = async () => {
+    // The pages first, so that the checkpoint never names pages that are not on disk yet.
+    if (folder) await syncChanged(folder)
+    await cluster.db.execute(sql`checkpoint`)
+    if (folder) await syncChanged(folder)
+  }
+  return {
+    get db() {
+      if (!isTaking) throw new NotReady(why)
+      return cluster.db
+    },
+    kind: 'pglite',
+    place: directory === undefined ? undefined : { directory },
+    get isTaking() {
+      return isTaking
+    },
+    stopTaking: () => {
+      isTaking = false
+    },
+    makeDurable: async () => {
+      if (folder) await syncChanged(join(folder, 'pg_wal'))
+    },
+    maintain: async () => {
+      await checkpoint()
+      await cluster.db.execute(sql`vacuum analyze`)
+    },
+    swapIn: async (other) => {
+      if (!directory || !folder) throw new Error('bug: what is in memory has no directory to swap')
+      why = 'another house is being put in place; try again in a moment'
+      isTaking = false
+      try {
+        await cluster.client.close()
+        const old = join(directory, 'database.old')
+        rmSync(old, { recursive: true, force: true })
+        renameSync(folder, old)
+        renameSync(join(other, 'database'), folder)
+        cluster = await openCluster(directory)
+        rmSync(old, { recursive: true, force: true })
+      } finally {
+        isTaking = true
+        why = 'the house is closing'
+      }
+    },
+    close: async () => {
+      if (isClosed) return
+      isClosed = true
+      isTaking = false
+      await checkpoint()
+      await cluster.client.close()
+      if (folder) await syncChanged(folder)
+      await release?.()
+    },
   }
 }
 

@@ -1,4 +1,4 @@
-import { existsSync } from 'node:fs'
+import { existsSync, readFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 
@@ -18,3 +18,9 @@ export const MIGRATIONS = join(SERVER_ROOT, 'database/migrations')
 export const TEMPLATE = join(SERVER_ROOT, 'database/template/empty.tar.br')
 export const WEB_DIST = join(SERVER_ROOT, '../web/dist')
 export const DEMO = join(SERVER_ROOT, '../demo')
+
+/** How many steps the schema of this program has taken. */
+export function schemaStep(): number {
+  const journal: { entries: unknown[] } = JSON.parse(readFileSync(join(MIGRATIONS, 'meta/_journal.json'), 'utf8'))
+  return journal.entries.length
+}

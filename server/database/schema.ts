@@ -1,3 +1,4 @@
+import type { DraftKind, EventKind, EventVerb, KeptRow, Role, VersionSource } from '@conch/contract'
 import type { CalibrationDocument, IceKind, TrialDocument, TrialEvent } from '@conch/core/cold'
 import type { DrinkDocument } from '@conch/core/drink'
 import type { LotDocument, LotEvent, Recipe, SplitPrepDocument } from '@conch/core/formula'
@@ -8,8 +9,10 @@ import {
   boolean,
   date,
   foreignKey,
+  index,
   integer,
   jsonb,
+  pgSequence,
   pgTable,
   primaryKey,
   text,
@@ -18,8 +21,20 @@ import {
 } from 'drizzle-orm/pg-core'
 
 const revision = () => integer('revision').notNull().default(1)
+
+/** Who works here. Nobody is ever deleted: history points to them. */
+export const people = pgTable('people', {
+  id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
+  name: text('name').notNull().unique('people_name'),
+  role: text('role').$type<Role>().notNull(),
+  isActive: boolean('is_active').notNull().default(true),
+  revision: revision(),
+})
+
+/** Who, by the name of then, and when. */
 const stamp = () => ({
   savedBy: text('saved_by').notNull(),
+  savedById: integer('saved_by_id').references(() => people.id),
   savedAt: timestamp('saved_at', { withTimezone: true }).notNull(),
 })
 
@@ -41,13 +56,15 @@ export const wells = pgTable('wells', {
 export const stations = pgTable(
   'stations',
   {
-    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
     well: text('well')
       .notNull()
       .references(() => wells.slug),
     slug: text('slug').notNull(),
     position: integer('position').notNull(),
     document: jsonb('document').$type<Station>().notNull(),
+    /** It is no longer there; its trials, and versions that name it, still are. */
+    isRemoved: boolean('is_removed').notNull().default(false),
   },
   (t) => [unique('stations_well_slug').on(t.well, t.slug)],
 )
@@ -76,7 +93,7 @@ export const slots = pgTable('slots', {
 
 /** What somebody tasted, side by side. Immutable: a newer word of the same taster counts instead. */
 export const flights = pgTable('flights', {
-  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
   tastedOn: date('tasted_on', { mode: 'string' }).notNull(),
   document: jsonb('document').$type<FlightDocument>().notNull(),
   ...stamp(),
@@ -99,7 +116,7 @@ export const recipes = pgTable(
 
 /** Sealed batches dealt to two people. Immutable. */
 export const splitPreps = pgTable('split_preps', {
-  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
   ingredient: text('ingredient')
     .notNull()
     .references(() => ingredients.slug),
@@ -110,8 +127,8 @@ export const splitPreps = pgTable('split_preps', {
 export const drinks = pgTable('drinks', {
   slug: text('slug').primaryKey(),
   name: text('name').notNull(),
-  /** The last revision that any draft of this drink had. */
-  draftRevision: integer('draft_revision').notNull().default(0),
+  /** Out of the way of those who search; nothing of it is gone. */
+  isHidden: boolean('is_hidden').notNull().default(false),
 })
 
 /** Immutable: a trigger refuses change and deletion. */
@@ -128,6 +145,8 @@ export const versions = pgTable(
     source: text('source').notNull(),
     reason: text('reason').notNull(),
     document: jsonb('document').$type<DrinkDocument>().notNull(),
+    /** Where it was found, and what each says. */
+    sources: jsonb('sources').$type<VersionSource[]>().notNull().default([]),
     ...stamp(),
   },
   (t) => [
@@ -136,27 +155,63 @@ export const versions = pgTable(
   ],
 )
 
-export const drafts = pgTable('drafts', {
-  drink: text('drink')
-    .primaryKey()
-    .references(() => drinks.slug),
-  baseVersion: integer('base_version'),
-  document: jsonb('document').$type<DrinkDocument>().notNull(),
-  revision: integer('revision').notNull(),
-  ...stamp(),
-})
+/** What a version was made from: several, and of other drinks, too. Immutable. */
+export const versionParents = pgTable(
+  'version_parents',
+  {
+    drink: text('drink').notNull(),
+    number: integer('number').notNull(),
+    parentDrink: text('parent_drink').notNull(),
+    parentNumber: integer('parent_number').notNull(),
+  },
+  (t) => [
+    primaryKey({ name: 'version_parents_pkey', columns: [t.drink, t.number, t.parentDrink, t.parentNumber] }),
+    foreignKey({
+      name: 'version_parents_child',
+      columns: [t.drink, t.number],
+      foreignColumns: [versions.drink, versions.number],
+    }),
+    foreignKey({
+      name: 'version_parents_parent',
+      columns: [t.parentDrink, t.parentNumber],
+      foreignColumns: [versions.drink, versions.number],
+    }),
+  ],
+)
+
+/** One number after the other for every draft that is saved: none is ever given twice. */
+export const draftRevisions = pgSequence('draft_revisions')
+
+/** The open draft of a drink, a mix or blend, or a slot: one for each, shared. */
+export const documentDrafts = pgTable(
+  'document_drafts',
+  {
+    kind: text('kind').$type<DraftKind>().notNull(),
+    /** The slug of what it is a draft of. */
+    subject: text('subject').notNull(),
+    /** What it was begun from: a drink's version, or the revision of the saved thing; null: from nothing. */
+    baseVersion: integer('base_version'),
+    document: jsonb('document').$type<object>().notNull(),
+    revision: integer('revision').notNull(),
+    ...stamp(),
+  },
+  (t) => [primaryKey({ name: 'document_drafts_pkey', columns: [t.kind, t.subject] })],
+)
 
 /** Drafts that another person's saving, or dropping, replaced: no words are lost. Immutable. */
-export const replacedDrafts = pgTable('replaced_drafts', {
-  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
-  drink: text('drink')
-    .notNull()
-    .references(() => drinks.slug),
-  baseVersion: integer('base_version'),
-  document: jsonb('document').$type<DrinkDocument>().notNull(),
-  ...stamp(),
-  replacedAt: timestamp('replaced_at', { withTimezone: true }).notNull(),
-})
+export const documentDraftsReplaced = pgTable(
+  'document_drafts_replaced',
+  {
+    id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
+    kind: text('kind').$type<DraftKind>().notNull(),
+    subject: text('subject').notNull(),
+    baseVersion: integer('base_version'),
+    document: jsonb('document').$type<object>().notNull(),
+    ...stamp(),
+    replacedAt: timestamp('replaced_at', { withTimezone: true }).notNull(),
+  },
+  (t) => [index('document_drafts_replaced_of').on(t.kind, t.subject)],
+)
 
 export const menuPlan = pgTable('menu_plan', {
   id: integer('id').primaryKey().default(1),
@@ -171,6 +226,9 @@ export const editions = pgTable('editions', {
   name: text('name').notNull(),
   note: text('note').notNull(),
   publishedBy: text('published_by').notNull(),
+  publishedById: integer('published_by_id').references(() => people.id),
+  /** The revision of the plan that it was published from: a plan is published once. */
+  planRevision: integer('plan_revision').unique('editions_plan_revision'),
   publishedAt: timestamp('published_at', { withTimezone: true }).notNull(),
   /** Which drinks in which version: what every page asks for, without reading the large lock. */
   listing: jsonb('listing').$type<{ drink: string; version: number }[]>().notNull(),
@@ -179,7 +237,7 @@ export const editions = pgTable('editions', {
 
 /** What was made or pressed. Immutable: what happens to it afterwards is in its events. */
 export const lots = pgTable('lots', {
-  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
   ingredient: text('ingredient')
     .notNull()
     .references(() => ingredients.slug),
@@ -191,12 +249,13 @@ export const lots = pgTable('lots', {
 
 /** Immutable: measured, labelled, used up, discarded. */
 export const lotEvents = pgTable('lot_events', {
-  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
   lot: integer('lot')
     .notNull()
     .references(() => lots.id),
   at: timestamp('at', { withTimezone: true }).notNull(),
   by: text('by').notNull(),
+  byId: integer('by_id').references(() => people.id),
   event: jsonb('event').$type<LotEvent>().notNull(),
   /** Whether it ends the lot, or takes an end back; null: neither. */
   isEnd: boolean('is_end'),
@@ -204,11 +263,12 @@ export const lotEvents = pgTable('lot_events', {
 
 /** Measured makings. Immutable: what is said of them later is in their events. */
 export const trials = pgTable('trials', {
-  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
   well: text('well')
     .notNull()
     .references(() => wells.slug),
   station: text('station').notNull(),
+  stationId: integer('station_id').references(() => stations.id),
   madeOn: date('made_on', { mode: 'string' }).notNull(),
   document: jsonb('document').$type<TrialDocument>().notNull(),
   ...stamp(),
@@ -216,22 +276,24 @@ export const trials = pgTable('trials', {
 
 /** Immutable: left out of calibrations with a reason, and taken in again. */
 export const trialEvents = pgTable('trial_events', {
-  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
   trial: integer('trial')
     .notNull()
     .references(() => trials.id),
   at: timestamp('at', { withTimezone: true }).notNull(),
   by: text('by').notNull(),
+  byId: integer('by_id').references(() => people.id),
   event: jsonb('event').$type<TrialEvent>().notNull(),
 })
 
 /** What trials made of a station with one ice. Immutable: the newest counts. */
 export const calibrations = pgTable('calibrations', {
-  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
   well: text('well')
     .notNull()
     .references(() => wells.slug),
   station: text('station').notNull(),
+  stationId: integer('station_id').references(() => stations.id),
   ice: text('ice').$type<IceKind>().notNull(),
   document: jsonb('document').$type<CalibrationDocument>().notNull(),
   ...stamp(),
@@ -239,10 +301,48 @@ export const calibrations = pgTable('calibrations', {
 
 /** Immutable. */
 export const audit = pgTable('audit', {
-  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
   at: timestamp('at', { withTimezone: true }).notNull(),
   by: text('by').notNull(),
   act: text('act').notNull(),
   subject: text('subject').notNull(),
   detail: jsonb('detail').$type<Record<string, unknown>>().notNull(),
+})
+
+/**
+ * Everything that changed, one row for each write, in the order in which they became visible: a chain in
+ * which each row's hash holds the one before. Immutable.
+ */
+export const events = pgTable('events', {
+  sequence: integer('sequence').primaryKey(),
+  at: timestamp('at', { withTimezone: true }).notNull(),
+  personId: integer('person_id').references(() => people.id),
+  personName: text('person_name').notNull(),
+  kind: text('kind').$type<EventKind>().notNull(),
+  subject: text('subject').notNull(),
+  verb: text('verb').$type<EventVerb>().notNull(),
+  /** Was and is, and what else there is to know. */
+  detail: jsonb('detail').$type<Record<string, unknown>>().notNull(),
+  /** The rows of history that it wrote, each with a salted hash of what it holds. */
+  kept: jsonb('kept').$type<KeptRow[]>().notNull(),
+  /** Secret: or the hash of a formula could be guessed. */
+  salt: text('salt').notNull(),
+  hash: text('hash').notNull(),
+})
+
+/** The end of the chain; locked by whoever adds to it. One row. */
+export const chainHead = pgTable('chain_head', {
+  id: integer('id').primaryKey().default(1),
+  sequence: integer('sequence').notNull(),
+  hash: text('hash').notNull(),
+})
+
+/** Answers to writes that carried a key, for whoever sends the same again. Cleared after some days. */
+export const keptAnswers = pgTable('kept_answers', {
+  key: text('key').primaryKey(),
+  /** Hash of who asked for what: another request under the same key is refused. */
+  request: text('request').notNull(),
+  status: integer('status').notNull(),
+  answer: jsonb('answer').$type<unknown>().notNull(),
+  at: timestamp('at', { withTimezone: true }).notNull(),
 })

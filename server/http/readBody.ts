@@ -1,23 +1,35 @@
 import type { Context } from 'hono'
 import type { z } from 'zod'
-import { describeIssues } from './describeIssues.ts'
-import { Refusal } from './Refusal.ts'
+import { firstBadText } from '../errors/badText.ts'
+import { describeIssues } from '../errors/describeIssues.ts'
+import { Refusal } from '../errors/Refusal.ts'
 
 export const MOST_BODY_BYTES = 1_000_000
 
-/** Text that PostgreSQL's jsonb cannot hold: the character NUL and halves of surrogate pairs. */
-function firstBadText(value: unknown, path: string): string | undefined {
-  if (typeof value === 'string') return value.includes('\u0000') || !value.isWellFormed() ? path : undefined
-  if (typeof value !== 'object' || value === null) return undefined
-  for (const [key, inner] of Object.entries(value)) {
-    const here = path === '' ? key : `${path}.${key}`
-    const bad = key.includes('\u0000') || !key.isWellFormed() ? path : firstBadText(inner, here)
-    if (bad !== undefined) return bad
+/** What is thrown away of a body that is refused: whoever is still sending it can then hear why. */
+const MOST_DRAINED_BYTES = 256 * 1024 ** 2
+const DRAIN_WITHIN_MS = 15_000
+
+/** Reads the rest of a body and forgets it, within reason. */
+export async function drain(body: ReadableStream<Uint8Array> | null | undefined): Promise<void> {
+  if (!body || body.locked) return
+  const reader = body.getReader()
+  const until = Date.now() + DRAIN_WITHIN_MS
+  try {
+    for (let bytes = 0; bytes < MOST_DRAINED_BYTES && Date.now() < until; ) {
+      const { done, value } = await reader.read()
+      if (done) return
+      bytes += value.byteLength
+    }
+    await reader.cancel()
+  } catch {
+    // The one who sent it is gone.
+  } finally {
+    reader.releaseLock()
   }
-  return undefined
 }
 
-/** Reads at most so many bytes, and stops reading where it is more. */
+/** Reads at most so many bytes, and stops keeping them where it is more. */
 async function readText(c: Context, mostBytes: number): Promise<string> {
   const tooLarge = () => new Refusal('tooLarge', `the body is more than ${mostBytes} bytes; send less`)
   const declared = Number(c.req.header('content-length') ?? 0)
@@ -31,7 +43,7 @@ async function readText(c: Context, mostBytes: number): Promise<string> {
     if (done) break
     bytes += value.byteLength
     if (bytes > mostBytes) {
-      await reader.cancel()
+      reader.releaseLock()
       throw tooLarge()
     }
     chunks.push(value)
@@ -60,7 +72,7 @@ export async function readBody<T extends z.ZodType>(
 ): Promise<z.output<T>> {
   const type = c.req.header('content-type') ?? ''
   if (!/^application\/(?:[a-z.+-]+\+)?json\b/i.test(type)) {
-    throw new Refusal('wrongType', `the content type is “${type}”; send application/json`)
+    throw new Refusal('wrongType', `the content type is “${type.slice(0, 100)}”; send application/json`)
   }
   const text = await readText(c, mostBytes)
   let sent: unknown
@@ -78,7 +90,10 @@ export async function readBody<T extends z.ZodType>(
   return check(schema, sent)
 }
 
-/** Checks a value against a schema. @throws Refusal `invalid` naming every field */
+/** A refusal says what is wrong with so many fields. */
+const MOST_FIELDS = 100
+
+/** Checks a value against a schema. @throws Refusal `invalid` naming the fields */
 export function check<T extends z.ZodType>(schema: T, sent: unknown): z.output<T> {
   const parsed = schema.safeParse(sent)
   if (parsed.success) return parsed.data
@@ -86,5 +101,5 @@ export function check<T extends z.ZodType>(schema: T, sent: unknown): z.output<T
   const [first] = fields
   const detail = first ? `${first.field || 'the body'}: ${first.message}` : 'something is not allowed'
   const more = fields.length > 1 ? ` (and ${fields.length - 1} more)` : ''
-  throw new Refusal('invalid', detail + more, { fields })
+  throw new Refusal('invalid', detail + more, { fields: fields.slice(0, MOST_FIELDS) })
 }

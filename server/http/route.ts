@@ -1,17 +1,25 @@
+import { createHash } from 'node:crypto'
 import { type Act, ERRORS, mayDo } from '@conch/contract'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
-import { getCookie } from 'hono/cookie'
+import type { ContentfulStatusCode } from 'hono/utils/http-status'
 import { z } from 'zod'
-import { type Actor, assertMay, readActor } from '../access/actor.ts'
+import { type Actor, assertMay } from '../access/actor.ts'
+import { readActor } from '../access/readActor.ts'
 import type { OpenDatabase } from '../database/index.ts'
-import { Refusal } from './Refusal.ts'
+import { Refusal } from '../errors/Refusal.ts'
+import { answerOnce } from '../events/answerOnce.ts'
+import { hashOf } from '../events/hash.ts'
+import { inWrite, type Write } from '../events/index.ts'
+import type { Work } from '../work/index.ts'
 import { MOST_BODY_BYTES, readBody } from './readBody.ts'
 
 /** What every use case may need; the clock comes in here. */
 export interface Services {
   database: OpenDatabase
   now: () => Date
+  /** For what is heavy: threads, so many at once and per person. */
+  work: Work
 }
 
 export interface Call<Body, Params> {
@@ -22,8 +30,7 @@ export interface Call<Body, Params> {
   context: Context
 }
 
-interface RouteOf<B extends z.ZodType, P extends z.ZodType, R extends z.ZodType> {
-  method: 'get' | 'post' | 'put' | 'delete'
+interface Place<P extends z.ZodType> {
   /** With `{name}` for a parameter. */
   path: string
   summary: string
@@ -31,25 +38,43 @@ interface RouteOf<B extends z.ZodType, P extends z.ZodType, R extends z.ZodType>
   act: Act
   doing?: string
   params?: P
+}
+
+interface WithBody<B extends z.ZodType, R extends z.ZodType> {
   body?: B
   mostBodyBytes?: number
   response: R
   status?: 200 | 201
+}
+
+interface ReadRouteOf<B extends z.ZodType, P extends z.ZodType, R extends z.ZodType> extends Place<P>, WithBody<B, R> {
+  /** A `post` only where what is asked does not fit an address: nothing is changed. */
+  method: 'get' | 'post'
   handle: (call: Call<z.output<B>, z.output<P>>) => Promise<z.input<R>>
 }
 
+interface WriteRouteOf<B extends z.ZodType, P extends z.ZodType, R extends z.ZodType, X>
+  extends Place<P>,
+    WithBody<B, R> {
+  method: 'post' | 'put' | 'delete'
+  /** What is slow and changes nothing: before the transaction, which holds up everybody else's writes. */
+  prepare?: (call: Call<z.output<B>, z.output<P>>) => Promise<X>
+  handle: (call: Call<z.output<B>, z.output<P>> & { write: Write; prepared: X }) => Promise<z.input<R>>
+}
+
 /** A place of the API that answers with a file instead of JSON. */
-interface FileRouteOf<P extends z.ZodType> {
-  path: string
-  summary: string
-  act: Act
-  params?: P
+interface FileRouteOf<P extends z.ZodType> extends Place<P> {
   contentType: string
-  handle: (call: Omit<Call<undefined, z.output<P>>, 'body'>) => Promise<{ name: string; content: Uint8Array | string }>
+  handle: (
+    call: Omit<Call<undefined, z.output<P>>, 'body'>,
+  ) => Promise<{ name: string; content: Uint8Array | string | ReadableStream<Uint8Array> }>
 }
 
 /** A route without its types, as the app registers it. */
 export interface Route {
+  method: string
+  path: string
+  act: Act
   register(app: OpenAPIHono, services: Services): void
 }
 
@@ -65,41 +90,139 @@ const problemSchema = z
   })
   .describe('RFC 9457 problem document')
 
+/** Puts a place into the OpenAPI document. */
+function describePlace(
+  app: OpenAPIHono,
+  r: Place<z.ZodType> & { method: 'get' | 'post' | 'put' | 'delete'; body?: z.ZodType | undefined; status?: number },
+  answer: { type: string; schema: z.ZodType },
+): void {
+  const content = (type: string, schema: z.ZodType) => ({ [type]: { schema: schema as never } })
+  app.openAPIRegistry.registerPath({
+    method: r.method,
+    path: r.path,
+    summary: r.summary,
+    request: {
+      ...(r.params ? { params: r.params as never } : {}),
+      ...(r.body ? { body: { required: true, content: content('application/json', r.body) } } : {}),
+    },
+    responses: {
+      [r.status ?? 200]: { description: r.summary, content: content(answer.type, answer.schema) },
+      '4XX': {
+        description: 'refused; the problem document says why',
+        content: content('application/problem+json', problemSchema),
+      },
+    },
+  })
+}
+
+const honoPath = (path: string) => path.replace(/\{(\w+)\}/g, ':$1')
+
+/** Who asks, and that they may: before anything else is read. */
+async function admit(c: Context, r: Place<z.ZodType>, services: Services, isWrite: boolean): Promise<Actor> {
+  const actor = await readActor(c, services.database.db, isWrite)
+  c.set('person', actor.name || 'nobody')
+  if (!mayDo(actor.role, r.act)) assertMay(actor, r.act, r.doing ?? r.summary.toLowerCase())
+  return actor
+}
+
 /**
- * One place of the API: its permission, its schemas and the use case it calls. Registers itself
- * in the application and in the OpenAPI document. A write is made durable before it is answered.
+ * One place of the API that is read: its permission, its schemas and the use case it calls. Registers itself
+ * in the application and in the OpenAPI document. Whoever has the same answer already is told so.
  */
 export function route<
   B extends z.ZodType = z.ZodUndefined,
   P extends z.ZodType = z.ZodUndefined,
   R extends z.ZodType = z.ZodType,
->(r: RouteOf<B, P, R>): Route {
-  const isWrite = r.method !== 'get'
+>(r: ReadRouteOf<B, P, R>): Route {
   return {
+    method: r.method,
+    path: r.path,
+    act: r.act,
     register(app, services) {
-      const json = (schema: z.ZodType) => ({ 'application/json': { schema: schema as never } })
-      const problems = { 'application/problem+json': { schema: problemSchema as never } }
-      app.openAPIRegistry.registerPath({
-        method: r.method,
-        path: r.path,
-        summary: r.summary,
-        request: {
-          ...(r.params ? { params: r.params as never } : {}),
-          ...(r.body ? { body: { required: true, content: json(r.body) } } : {}),
-        },
-        responses: {
-          [r.status ?? 200]: { description: r.summary, content: json(r.response) },
-          '4XX': { description: 'refused; the problem document says why', content: problems },
-        },
-      })
-      app.on(r.method.toUpperCase(), r.path.replace(/\{(\w+)\}/g, ':$1'), async (c) => {
-        const actor = actorOf(c, isWrite)
-        if (!mayDo(actor.role, r.act)) assertMay(actor, r.act, r.doing ?? r.summary.toLowerCase())
+      describePlace(app, r, { type: 'application/json', schema: r.response })
+      app.on(r.method.toUpperCase(), honoPath(r.path), async (c) => {
+        const actor = await admit(c, r, services, r.method !== 'get')
         const params = r.params ? readParams(r.params, c.req.param()) : undefined
         const body = r.body ? await readBody(c, r.body, r.mostBodyBytes ?? MOST_BODY_BYTES) : undefined
         const answer = await r.handle({ body, params, actor, services, context: c } as Call<z.output<B>, z.output<P>>)
-        if (isWrite) await services.database.makeDurable()
-        return c.json(answer as object, r.status ?? 200)
+        return r.method === 'get' ? answerUnlessSame(c, answer) : c.json(answer as object, r.status ?? 200)
+      })
+    },
+  }
+}
+
+/** An answer with its ETag; without its body for whoever has it. */
+function answerUnlessSame(c: Context, answer: unknown): Response {
+  const text = JSON.stringify(answer)
+  const etag = `"${createHash('sha1').update(text).digest('base64url')}"`
+  const headers = { etag, 'cache-control': 'private, no-cache', vary: 'conch-person, cookie' }
+  const known = c.req.header('if-none-match')?.split(',') ?? []
+  // A proxy that packs the answer marks its tag as weak.
+  if (known.some((tag) => tag.trim().replace(/^W\//, '') === etag)) return c.body(null, 304, headers)
+  return c.body(text, 200, { ...headers, 'content-type': 'application/json' })
+}
+
+/**
+ * One place of the API that changes something: in one transaction, with its events, and once however often it is
+ * sent under one `idempotency-key`. It is durable before it is answered.
+ */
+export function writeRoute<
+  B extends z.ZodType = z.ZodUndefined,
+  P extends z.ZodType = z.ZodUndefined,
+  R extends z.ZodType = z.ZodType,
+  X = undefined,
+>(r: WriteRouteOf<B, P, R, X>): Route {
+  return {
+    method: r.method,
+    path: r.path,
+    act: r.act,
+    register(app, services) {
+      describePlace(app, r, { type: 'application/json', schema: r.response })
+      app.on(r.method.toUpperCase(), honoPath(r.path), async (c) => {
+        const actor = await admit(c, r, services, true)
+        const params = r.params ? readParams(r.params, c.req.param()) : undefined
+        const body = r.body ? await readBody(c, r.body, r.mostBodyBytes ?? MOST_BODY_BYTES) : undefined
+        const key = c.req.header('idempotency-key')
+        const { database, now } = services
+        const call = { body, params, actor, services, context: c } as Call<z.output<B>, z.output<P>>
+        const prepared = (await r.prepare?.(call)) as X
+        const { status, answer } = await inWrite(database, { actor, now }, async (write) => {
+          const work = async () => ({
+            status: r.status ?? 200,
+            answer: await r.handle({ ...call, write, prepared }),
+          })
+          if (key === undefined) return work()
+          const request = hashOf({ who: actor.id ?? null, how: r.method, where: c.req.path, what: body ?? null })
+          return answerOnce(write.db, { key, request, at: now() }, work)
+        })
+        await database.makeDurable()
+        return c.json(answer as object, status as ContentfulStatusCode)
+      })
+    },
+  }
+}
+
+interface UploadRouteOf<P extends z.ZodType, R extends z.ZodType> extends Place<P> {
+  response: R
+  status: 200 | 202
+  handle: (call: Omit<Call<undefined, z.output<P>>, 'body'>) => Promise<z.input<R>>
+}
+
+/** A place that takes a file as it comes and goes on by itself afterwards: it keeps its own transactions. */
+export function uploadRoute<P extends z.ZodType = z.ZodUndefined, R extends z.ZodType = z.ZodType>(
+  r: UploadRouteOf<P, R>,
+): Route {
+  return {
+    method: 'post',
+    path: r.path,
+    act: r.act,
+    register(app, services) {
+      describePlace(app, { ...r, method: 'post' }, { type: 'application/json', schema: r.response })
+      app.post(honoPath(r.path), async (c) => {
+        const actor = await admit(c, r, services, true)
+        const params = r.params ? readParams(r.params, c.req.param()) : undefined
+        const answer = await r.handle({ params: params as z.output<P>, actor, services, context: c })
+        return c.json(answer as object, r.status)
       })
     },
   }
@@ -108,37 +231,23 @@ export function route<
 /** A file to look at or keep, made when it is asked for. */
 export function fileRoute<P extends z.ZodType = z.ZodUndefined>(r: FileRouteOf<P>): Route {
   return {
+    method: 'get',
+    path: r.path,
+    act: r.act,
     register(app, services) {
-      app.openAPIRegistry.registerPath({
-        method: 'get',
-        path: r.path,
-        summary: r.summary,
-        request: r.params ? { params: r.params as never } : {},
-        responses: {
-          200: { description: r.summary, content: { [r.contentType]: { schema: { type: 'string' } as never } } },
-          '4XX': {
-            description: 'refused; the problem document says why',
-            content: { 'application/problem+json': { schema: problemSchema as never } },
-          },
-        },
-      })
-      app.get(r.path.replace(/\{(\w+)\}/g, ':$1'), async (c) => {
-        const actor = actorOf(c, false)
-        if (!mayDo(actor.role, r.act)) assertMay(actor, r.act, r.summary.toLowerCase())
+      describePlace(app, { ...r, method: 'get' }, { type: r.contentType, schema: z.string() })
+      app.get(honoPath(r.path), async (c) => {
+        const actor = await admit(c, r, services, false)
         const params = r.params ? readParams(r.params, c.req.param()) : undefined
         const { name, content } = await r.handle({ params: params as z.output<P>, actor, services, context: c })
         return c.body(content as never, 200, {
           'content-type': r.contentType,
           'content-disposition': `inline; filename="${name}"`,
+          'cache-control': 'private, no-store',
         })
       })
     },
   }
-}
-
-/** Who asks. A cookie counts for reading only: another site could make a browser send it. */
-function actorOf(c: Context, isWrite: boolean): Actor {
-  return readActor((name) => c.req.header(name), isWrite ? undefined : (name) => getCookie(c, name))
 }
 
 /** A parameter that cannot be an id names nothing: that is "not found". */

@@ -75,9 +75,9 @@ describe.each(BACKENDS)('on %s', (backend) => {
     })
 
     it('is kept, changed on its revision, and refused on an old one', async () => {
-      expect((await putSlot(slot(), 0, { 'conch-role': 'bartender' })).status).toBe(403)
+      expect((await putSlot(slot(), 0, { as: 'bartender' })).status).toBe(403)
       expect((await putSlot(slot())).body).toEqual({ revision: 1 })
-      expect((await putSlot(slot({ note: 'quiet' }), 1, { 'conch-role': 'lead' })).body).toEqual({ revision: 2 })
+      expect((await putSlot(slot({ note: 'quiet' }), 1, { as: 'lead' })).body).toEqual({ revision: 2 })
       const stale = await putSlot(slot({ note: 'loud' }), 1)
       expect(stale.problem).toMatchObject({ code: 'conflict', current: { note: 'quiet' } })
       expect((await server.get<House>('/api/house')).body).toMatchObject({
@@ -127,7 +127,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
     ]
 
     it('is written down by anybody, under their name, and never changes', async () => {
-      const kept = await taste(two, { 'conch-role': 'bartender', 'conch-name': 'Bartender%20Yard' })
+      const kept = await taste(two, { as: 'bartender', called: 'Bartender Yard' })
       expect(kept).toMatchObject({ status: 201, body: { by: 'Bartender Yard', on: '2026-01-01' } })
       expect((await server.get<House>('/api/house')).body.flights).toEqual([kept.body])
       await expect(server.database.db.execute("update flights set saved_by = 'x'")).rejects.toThrow()

@@ -1,6 +1,6 @@
 /** What the server promises, on both databases. */
 
-import type { Drink, Edition, EditionSummary, House, HouseFile, Menu } from '@conch/contract'
+import type { AuditEntry, Drink, Edition, EditionSummary, House, Menu } from '@conch/contract'
 import { type SQL, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { aDocument, BACKENDS, openFresh, TestServer } from './testServer.ts'
@@ -20,7 +20,12 @@ describe.each(BACKENDS)('on %s', (backend) => {
   describe('a house', () => {
     it('is asked for before anything else', async () => {
       expect(await server.get('/api/house')).toMatchObject({ status: 409, problem: { code: 'notSetUp' } })
-      expect((await server.get('/api/health')).body).toEqual({ ready: true, isSetUp: false, database: backend })
+      expect((await server.get('/api/ready')).body).toEqual({
+        ready: true,
+        isSetUp: false,
+        hasPeople: false,
+        database: backend,
+      })
     })
 
     it('is set up once, with a shelf, glasses and every method at each well', async () => {
@@ -110,7 +115,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
       ).toBe(200)
       const kept = await rowsOf(
         server,
-        sql`select document->>'note' as note from replaced_drafts where drink = 'two-hands'`,
+        sql`select document->>'note' as note from document_drafts_replaced where subject = 'two-hands'`,
       )
       expect(kept.map((r) => r.note)).toContain('from Ada')
     })
@@ -193,26 +198,28 @@ describe.each(BACKENDS)('on %s', (backend) => {
     })
 
     it('is published by a manager only', async () => {
-      const lead = { 'conch-role': 'lead' }
+      const lead = { as: 'lead' }
       const refused = await server.send('POST', '/api/editions', { name: 'X', planRevision: 1 }, lead)
       expect(refused).toMatchObject({
         status: 403,
         problem: { detail: 'a Lead may not publish an edition; ask a Manager' },
       })
-      const bartender = { 'conch-role': 'bartender' }
+      const bartender = { as: 'bartender' }
       expect((await server.send('POST', '/api/drinks', { name: 'Mine' }, bartender)).status).toBe(403)
       expect((await server.get('/api/drinks', bartender)).status).toBe(200)
     })
   })
 
   describe('history', () => {
-    it.each(['versions', 'editions', 'audit', 'replaced_drafts'])(
+    it.each(['versions', 'editions', 'events', 'document_drafts_replaced'])(
       'in %s is refused change by the database itself',
       async (table) => {
         const { db } = server.database
         const name = sql.raw(table)
         const column = sql.raw(
-          { versions: 'reason', editions: 'name', audit: 'subject', replaced_drafts: 'saved_by' }[table] as string,
+          { versions: 'reason', editions: 'name', events: 'subject', document_drafts_replaced: 'saved_by' }[
+            table
+          ] as string,
         )
         const count = await rowsOf(server, sql`select count(*)::int as n from ${name}`)
         expect(Number(count[0]?.n)).toBeGreaterThan(0)
@@ -233,20 +240,19 @@ describe.each(BACKENDS)('on %s', (backend) => {
     )
 
     it('is written down by who and what', async () => {
-      const entries = (await server.get<{ act: string; subject: string }[]>('/api/audit')).body
-      expect(entries.map((e) => e.act)).toEqual(expect.arrayContaining(['setUpHouse', 'saveVersion', 'publishEdition']))
+      const entries = (await server.get<AuditEntry[]>('/api/audit')).body
+      expect(entries.map((e) => e.verb)).toEqual(expect.arrayContaining(['setUp', 'versioned', 'published']))
     })
   })
 
   it('moves house: what is exported comes back the same elsewhere', async () => {
-    const file = (await server.get<HouseFile>('/api/export')).body
+    const copy = await server.copy()
     const other = new TestServer(await openFresh(backend))
     try {
-      const came = await other.send('POST', '/api/import', file)
-      expect(came).toMatchObject({ status: 201, body: { editions: 2 } })
-      expect((await other.get<HouseFile>('/api/export')).body).toEqual(file)
+      expect(await other.bring(copy)).toMatchObject({ state: 'done', came: { editions: 2, remarks: [] } })
+      expect(await other.copy()).toBe(copy)
       expect((await other.get('/api/editions/1')).body).toEqual((await server.get('/api/editions/1')).body)
-      expect((await other.send('POST', '/api/import', file)).problem.code).toBe('exists')
+      expect((await other.bring(copy)).problem?.code).toBe('exists')
     } finally {
       await other.database.close()
     }

@@ -11,7 +11,6 @@ import { PGlite } from '@electric-sql/pglite'
 import { afterEach, describe, expect, it } from 'vitest'
 import { openPglite } from '../database/index.ts'
 import { DEMO, SERVER_ROOT } from '../database/paths.ts'
-import { importHouse } from '../features/transfer/transferUseCases.ts'
 import { readHouseFolder } from '../readHouseFolder.ts'
 import { openFresh, TestServer } from './testServer.ts'
 
@@ -30,8 +29,7 @@ const demo = () => houseFileSchema.parse(readHouseFolder(DEMO))
 describe('the demo house', () => {
   it('comes in through the import, with every method and two editions whose figures differ', async () => {
     const server = new TestServer(await openFresh('pglite'))
-    const services = { database: server.database, now: () => new Date('2026-09-01T12:00:00Z') }
-    expect(await importHouse(demo(), { isDemo: true, by: 'Manager' }, services)).toEqual({
+    expect(await server.demo(demo())).toEqual({
       drinks: 14,
       versions: 22,
       editions: 2,
@@ -121,7 +119,7 @@ describe('the documents', () => {
     const slots = [...text.matchAll(/```json slot\n([\s\S]*?)```/g)].map((m) => JSON.parse(m[1] as string))
     expect(slots.length).toBeGreaterThan(0)
     const server = new TestServer(await openFresh('pglite'))
-    await importHouse(demo(), { isDemo: true, by: 'Manager' }, { database: server.database, now: () => new Date() })
+    await server.demo(demo())
     for (const document of slots)
       expect((await server.send('PUT', `/api/slots/${document.slug}`, { document, revision: 0 })).status).toBe(200)
     for (const example of examples) expect((await server.send('POST', '/api/preview', example)).status).toBe(200)

@@ -1,11 +1,30 @@
 import { randomUUID } from 'node:crypto'
-import type { Draft, Drink, Edition, House, Menu, ProblemDocument, Version } from '@conch/contract'
+import {
+  type Draft,
+  type Drink,
+  type Edition,
+  type House,
+  type HouseFile,
+  type ImportProgress,
+  type Menu,
+  type ProblemDocument,
+  ROLES,
+  type Role,
+  type Version,
+} from '@conch/contract'
 import type { DrinkDocumentInput } from '@conch/core/drink'
 import pg from 'pg'
 import pino from 'pino'
 import { inject } from 'vitest'
+import { NOBODY } from '../access/actor.ts'
+import { writeCopy } from '../copy/writeCopy.ts'
 import { type OpenDatabase, openPglite, openPostgres } from '../database/index.ts'
+import { inWrite } from '../events/index.ts'
+import { insertPerson, loadPeople } from '../features/people/store.ts'
+import { importHouseFile } from '../features/transfer/importHouseFile.ts'
 import { createApp } from '../http/app.ts'
+import type { Services } from '../http/route.ts'
+import { createWork } from '../work/index.ts'
 
 export type Backend = 'pglite' | 'postgresql'
 export const BACKENDS: Backend[] = ['pglite', 'postgresql']
@@ -23,6 +42,12 @@ export async function openFresh(backend: Backend): Promise<OpenDatabase> {
   return openPostgres(url.href)
 }
 
+/** Who asks: a role (the manager unless said otherwise, '' for nobody) and a name. */
+export interface Who {
+  as?: string
+  called?: string
+}
+
 export interface Answer<T> {
   status: number
   body: T
@@ -32,40 +57,98 @@ export interface Answer<T> {
 /** The application as a person at a bar would drive it. */
 export class TestServer {
   private minute = 0
-  private readonly app
+  readonly app
+  readonly services: Services
   readonly database: OpenDatabase
+  /** Ids of people by name, as they are met. */
+  private readonly people = new Map<string, number>()
 
-  constructor(database: OpenDatabase) {
+  constructor(database: OpenDatabase, now?: () => Date) {
     this.database = database
-    this.app = createApp({
+    this.services = {
       database,
-      now: () => new Date(Date.UTC(2026, 0, 1, 12, this.minute++)),
-      log: pino({ level: 'silent' }),
-    })
+      now: now ?? (() => new Date(Date.UTC(2026, 0, 1, 12, this.minute++))),
+      work: createWork(),
+    }
+    this.app = createApp({ ...this.services, log: pino({ level: 'silent' }) })
+  }
+
+  /** The header that says who asks: a person of this name, made when they are met first; nobody for `''`. */
+  async header({
+    as = 'manager',
+    called = as === 'manager' ? 'Manager' : ROLES[as as Role],
+  }: Who): Promise<Record<string, string>> {
+    if (as === '') return {}
+    const known = this.people.get(called) ?? (await this.meet(as, called))
+    return known === undefined ? {} : { 'conch-person': String(known) }
+  }
+
+  private async meet(role: string, name: string): Promise<number | undefined> {
+    const all = await loadPeople(this.database.db)
+    for (const p of all) this.people.set(p.name, p.id)
+    if (all.length > 0 && !this.people.has(name)) {
+      const made = await insertPerson(this.database.db, { name, role: role as Role })
+      if (made) this.people.set(name, made.id)
+    }
+    return this.people.get(name)
   }
 
   async send<T = unknown>(
     method: string,
     path: string,
     body?: unknown,
-    headers: Record<string, string> = {},
+    { as, called, ...headers }: Who & Record<string, string> = {},
   ): Promise<Answer<T>> {
+    const who =
+      headers['conch-person'] === undefined && headers.cookie === undefined ? await this.header({ as, called }) : {}
     const response = await this.app.request(path, {
       method,
-      headers: { ...(body === undefined ? {} : { 'content-type': 'application/json' }), ...headers },
+      headers: { ...(body === undefined ? {} : { 'content-type': 'application/json' }), ...who, ...headers },
       ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
     })
     const json = await response.json()
     return { status: response.status, body: json as T, problem: json as ProblemDocument }
   }
 
-  get = <T = unknown>(path: string, headers?: Record<string, string>) => this.send<T>('GET', path, undefined, headers)
+  get = <T = unknown>(path: string, headers?: Who & Record<string, string>) =>
+    this.send<T>('GET', path, undefined, headers)
 
   /** What is answered as a file. */
-  async file(path: string, headers: Record<string, string> = {}): Promise<{ headers: Headers; text: string }> {
-    const response = await this.app.request(path, { headers })
-    return { headers: response.headers, text: Buffer.from(await response.arrayBuffer()).toString('latin1') }
+  async file(
+    path: string,
+    { as, called, ...headers }: Who & Record<string, string> = {},
+  ): Promise<{ status: number; headers: Headers; text: string }> {
+    const who = headers.cookie === undefined ? await this.header({ as, called }) : {}
+    const response = await this.app.request(path, { headers: { ...who, ...headers } })
+    const { status } = response
+    return { status, headers: response.headers, text: Buffer.from(await response.arrayBuffer()).toString('latin1') }
   }
+
+  /** The whole house as a copy. */
+  async copy(): Promise<string> {
+    let text = ''
+    for await (const line of writeCopy(this.database.db)) text += line
+    return text
+  }
+
+  /** Brings a file in, as the first page does, and waits until it is there or refused. */
+  async bring(file: string | Uint8Array, type = 'application/x-ndjson'): Promise<ImportProgress> {
+    const headers = { 'content-type': type }
+    const response = await this.app.request('/api/import', { method: 'POST', headers, body: file as never })
+    let state = (await response.json()) as ImportProgress
+    if (response.status !== 202) return { ...state, state: 'refused', problem: state as never }
+    while (state.state === 'running') {
+      await new Promise((r) => setTimeout(r, 5))
+      state = (await this.get<ImportProgress>(`/api/import/${state.id}`, { as: '' })).body
+    }
+    return state
+  }
+
+  /** Loads the demo house. */
+  demo = (file: HouseFile) =>
+    inWrite(this.database, { actor: NOBODY, now: this.services.now }, (write) =>
+      importHouseFile(file, { isDemo: true }, write),
+    )
 
   setUp = (name = 'Test Parlour') =>
     this.send<House>('POST', '/api/house', { name, ounceMl: 30, standardDrinkG: 10, wells: ['Front', 'Yard'] })
@@ -75,7 +158,7 @@ export class TestServer {
   }
 
   saveDraft = (slug: string, document: unknown, revision: number, by = 'Manager', baseVersion: number | null = null) =>
-    this.send<Draft>('PUT', `/api/drinks/${slug}/draft`, { document, revision, baseVersion }, { 'conch-name': by })
+    this.send<Draft>('PUT', `/api/drinks/${slug}/draft`, { document, revision, baseVersion }, { called: by })
 
   saveVersion = (slug: string, draftRevision: number, reason = 'a test wants it') =>
     this.send<Version>('POST', `/api/drinks/${slug}/versions`, { draftRevision, reason })

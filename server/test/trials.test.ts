@@ -113,7 +113,7 @@ describe.each(BACKENDS)('trials on %s', (backend) => {
   })
 
   it('are no matter for a bartender, who reads them', async () => {
-    const asBartender = { 'conch-role': 'bartender' }
+    const asBartender = { as: 'bartender' }
     expect((await server.send('POST', '/api/trials', aTrial(), asBartender)).status).toBe(403)
     const key = { well: 'front', station: 'flash-blend', ice: 'crushed' }
     expect((await server.send('POST', '/api/calibrations', key, asBartender)).status).toBe(403)

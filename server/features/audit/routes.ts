@@ -10,7 +10,7 @@ export const auditRoutes = [
     method: 'get',
     path: '/api/audit',
     summary: `The newest ${MOST_ENTRIES} entries of the audit`,
-    act: 'exportHouse',
+    act: 'readAudit',
     doing: 'read the audit',
     response: z.array(auditEntrySchema),
     handle: ({ services }) => loadAudit(services.database.db, MOST_ENTRIES),

@@ -1,13 +1,14 @@
-import type { Draft, Drink, DrinkListing, UsualAmounts, Version } from '@conch/contract'
+import type { Drink, DrinkListing, UsualAmounts, Version } from '@conch/contract'
 import { type DrinkDocument, glassFor } from '@conch/core/drink'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { toSlug } from '@conch/core/house'
 import { usualRange } from '@conch/core/reading'
-import type { Actor } from '../../access/actor.ts'
+import { type Actor, stampOf } from '../../access/actor.ts'
 import type { Database } from '../../database/index.ts'
-import { Refusal } from '../../http/Refusal.ts'
-import type { Services } from '../../http/route.ts'
-import { recordAudit } from '../audit/store.ts'
+import { invalid, Refusal } from '../../errors/Refusal.ts'
+import type { Write } from '../../events/index.ts'
+import { endDraft } from '../drafts/draftUseCases.ts'
+import { findDraft, writeDraft } from '../drafts/store.ts'
 import { findNewestListing } from '../editions/store.ts'
 import { getHouse } from '../house/houseUseCases.ts'
 import { toBook } from '../house/store.ts'
@@ -37,7 +38,7 @@ export async function getDrink(db: Database, slug: string): Promise<Drink> {
   return {
     ...drink,
     versions: await store.loadVersions(db, slug),
-    draft: (await store.findDraft(db, slug)) ?? null,
+    draft: (await findDraft<DrinkDocument>(db, 'drink', slug)) ?? null,
     poured: poured && version !== undefined ? { version, edition: poured.number } : null,
     planned: planned?.version ?? null,
   }
@@ -47,24 +48,21 @@ export async function getDrink(db: Database, slug: string): Promise<Drink> {
 export async function createDrink(
   request: { name: string; document?: DrinkDocument },
   actor: Actor,
-  { database, now }: Services,
+  { db: tx, now, record }: Write,
 ): Promise<Drink> {
   const slug = toSlug(request.name)
   if (slug === '') {
     const message = 'needs a letter or a digit'
     throw new Refusal('invalid', `name: ${message}`, { fields: [{ field: 'name', message }] })
   }
-  return database.db.transaction(async (tx) => {
-    const house = await getHouse(tx)
-    if (!(await store.insertDrink(tx, slug, request.name))) {
-      throw new Refusal('exists', `there is a drink “${request.name}” already; choose another name`)
-    }
-    const document = request.document ?? firstDocument(request.name, house.ingredients[0]?.slug, house.glasses[0]?.slug)
-    const stamp = { savedBy: actor.name, savedAt: now() }
-    await store.writeDraft(tx, { drink: slug, baseVersion: null, document, revision: 0 }, stamp)
-    await recordAudit(tx, { at: now(), by: actor.name, act: 'createDrink', subject: slug, detail: {} })
-    return getDrink(tx, slug)
-  })
+  const house = await getHouse(tx)
+  if (!(await store.insertDrink(tx, slug, request.name))) {
+    throw new Refusal('exists', `there is a drink “${request.name}” already; choose another name`)
+  }
+  const document = request.document ?? firstDocument(request.name, house.ingredients[0]?.slug, house.glasses[0]?.slug)
+  await writeDraft(tx, 'drink', { subject: slug, baseVersion: null, document, revision: 0 }, stampOf(actor, now()))
+  record({ kind: 'drink', subject: slug, verb: 'made', detail: { name: request.name } })
+  return getDrink(tx, slug)
 }
 
 function firstDocument(name: string, ingredient: string | undefined, glass: string | undefined): DrinkDocument {
@@ -77,53 +75,6 @@ function firstDocument(name: string, ingredient: string | undefined, glass: stri
   })
 }
 
-function refuseStaleDraft(current: Draft | undefined): never {
-  const detail = current
-    ? `${current.savedBy} saved this draft in between; compare the two before you go on`
-    : 'the draft this was made on is gone: it was saved as a version or dropped'
-  throw new Refusal('conflict', detail, { current: current ?? null })
-}
-
-/**
- * Saves the draft of a drink on the revision it was made from. What somebody else had written
- * there is kept. @throws Refusal `conflict` with the draft that stands there now
- */
-export async function saveDraft(
-  slug: string,
-  request: { document: DrinkDocument; baseVersion: number | null; revision: number },
-  actor: Actor,
-  { database, now }: Services,
-): Promise<Draft> {
-  return database.db.transaction(async (tx) => {
-    if (!(await store.findDrink(tx, slug))) throw new Refusal('notFound', `there is no drink “${slug}”`)
-    if (request.baseVersion !== null && !(await store.findVersion(tx, slug, request.baseVersion))) {
-      const message = `there is no version ${request.baseVersion} of this drink`
-      throw new Refusal('invalid', `baseVersion: ${message}`, { fields: [{ field: 'baseVersion', message }] })
-    }
-    const before = await store.findDraft(tx, slug)
-    const stamp = { savedBy: actor.name, savedAt: now() }
-    const revision = await store.writeDraft(tx, { drink: slug, ...request }, stamp)
-    if (revision === undefined) refuseStaleDraft(before)
-    if (before && before.savedBy !== actor.name) await store.keepReplacedDraft(tx, before, now())
-    return (await store.findDraft(tx, slug)) as Draft
-  })
-}
-
-/** Drops a draft; its words are kept among the replaced ones. */
-export async function dropDraft(
-  slug: string,
-  revision: number,
-  { database, now }: Services,
-): Promise<{ dropped: true }> {
-  return database.db.transaction(async (tx) => {
-    const draft = await store.findDraft(tx, slug)
-    if (!draft) throw new Refusal('notFound', `“${slug}” has no draft`)
-    await store.keepReplacedDraft(tx, draft, now())
-    if (!(await store.deleteDraft(tx, slug, revision))) refuseStaleDraft(draft)
-    return { dropped: true as const }
-  })
-}
-
 /**
  * Makes a version of a drink's draft, for ever. It must be computable at every well.
  * @throws Refusal `conflict` when the draft is not the one that was looked at
@@ -132,34 +83,40 @@ export async function saveVersion(
   slug: string,
   request: { draftRevision: number; reason: string; label: string },
   actor: Actor,
-  { database, now }: Services,
+  { db: tx, now, record }: Write,
 ): Promise<Version> {
-  return database.db.transaction(async (tx) => {
-    const draft = await store.findDraft(tx, slug)
-    if (!draft) throw new Refusal('notFound', `“${slug}” has no draft to save`)
-    if (draft.revision !== request.draftRevision) refuseStaleDraft(draft)
-    await assertComputable(tx, draft.document, now())
-    const number = (await store.latestVersionNumber(tx, slug)) + 1
-    const { document, baseVersion: parent } = draft
-    const { label, reason } = request
-    await store.insertVersion(tx, {
-      drink: slug,
-      number,
-      parent,
-      label,
-      reason,
-      document,
-      era: '',
-      source: '',
-      savedBy: actor.name,
-      savedAt: now(),
-    })
-    await store.keepReplacedDraft(tx, draft, now())
-    if (!(await store.deleteDraft(tx, slug, draft.revision))) refuseStaleDraft(draft)
-    await store.renameDrink(tx, slug, document.name)
-    await recordAudit(tx, { at: now(), by: actor.name, act: 'saveVersion', subject: slug, detail: { number, reason } })
-    return (await store.findVersion(tx, slug, number)) as Version
+  const draft = await findDraft<DrinkDocument>(tx, 'drink', slug)
+  if (!draft) throw new Refusal('notFound', `“${slug}” has no draft to save`)
+  await endDraft(tx, 'drink', draft, request.draftRevision, now())
+  await assertComputable(tx, draft.document, now())
+  const number = (await store.latestVersionNumber(tx, slug)) + 1
+  const { document, baseVersion: parent } = draft
+  const { label, reason } = request
+  await store.insertVersion(tx, {
+    drink: slug,
+    number,
+    parent,
+    label,
+    reason,
+    document,
+    era: '',
+    source: '',
+    ...stampOf(actor, now()),
   })
+  const parents = parent === null ? [] : [{ drink: slug, version: parent }]
+  await store.insertParents(tx, { drink: slug, number }, parents)
+  await store.renameDrink(tx, slug, document.name)
+  record({
+    kind: 'drink',
+    subject: slug,
+    verb: 'versioned',
+    detail: { number, label, reason },
+    kept: [
+      ['versions', slug, number],
+      ...parents.map((p): [string, ...(string | number)[]] => ['version_parents', slug, number, p.drink, p.version]),
+    ],
+  })
+  return (await store.findVersion(tx, slug, number)) as Version
 }
 
 /** By the house's own versions where there are enough, else by kind. */
@@ -187,4 +144,44 @@ async function assertComputable(db: Database, document: DrinkDocument, now: Date
   })
   const [first] = fields
   if (first) throw new Refusal('cannotCompute', `${first.field}: ${first.message}`, { fields })
+}
+
+/**
+ * Throws a mistaken drink away, draft and all: only before it has a version, which stays for ever.
+ * @throws Refusal `immutable` afterwards: then it can be hidden
+ */
+export async function deleteDrink(slug: string, { db: tx, now, record }: Write): Promise<{ deleted: true }> {
+  const drink = await store.findDrink(tx, slug)
+  if (!drink) throw new Refusal('notFound', `there is no drink “${slug}”`)
+  if ((await store.latestVersionNumber(tx, slug)) > 0)
+    throw new Refusal('immutable', `${drink.name} has a version, and versions stay; hide the drink instead`)
+  const draft = await findDraft(tx, 'drink', slug)
+  if (draft) await endDraft(tx, 'drink', draft, draft.revision, now())
+  await store.removeDrink(tx, slug)
+  record({ kind: 'drink', subject: slug, verb: 'deleted', detail: { was: { name: drink.name } } })
+  return { deleted: true }
+}
+
+/**
+ * Puts a drink out of the way of those who search, or back. Nothing of it is gone.
+ * @throws Refusal while it is poured or planned
+ */
+export async function hideDrink(
+  slug: string,
+  { isHidden }: { isHidden: boolean },
+  { db: tx, record }: Write,
+): Promise<Drink> {
+  const drink = await getDrink(tx, slug)
+  if (isHidden && drink.planned !== null)
+    throw invalid('isHidden', `${drink.name} is planned for the next edition; take it off first`)
+  if (isHidden && drink.poured)
+    throw invalid(
+      'isHidden',
+      `${drink.name} is poured in edition ${drink.poured.edition}; publish one without it first`,
+    )
+  if (drink.isHidden !== isHidden) {
+    await store.setHidden(tx, slug, isHidden)
+    record({ kind: 'drink', subject: slug, verb: isHidden ? 'hidden' : 'shown' })
+  }
+  return { ...drink, isHidden }
 }

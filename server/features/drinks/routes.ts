@@ -1,28 +1,25 @@
 import {
   createDrinkSchema,
-  draftSchema,
   drinkListingSchema,
   drinkSchema,
-  saveDraftSchema,
   saveVersionSchema,
   usualAmountsSchema,
   versionSchema,
 } from '@conch/contract'
 import { slugSchema } from '@conch/core/house/schema'
 import { z } from 'zod'
-import { route } from '../../http/route.ts'
+import { route, writeRoute } from '../../http/route.ts'
 import {
   createDrink,
-  dropDraft,
+  deleteDrink,
   getDrink,
   getUsualAmounts,
+  hideDrink,
   listDrinks,
-  saveDraft,
   saveVersion,
 } from './drinkUseCases.ts'
 
 const slugParams = z.object({ slug: slugSchema })
-const revisionParams = slugParams.extend({ revision: z.coerce.number().int().min(1).max(2_147_483_647) })
 
 export const drinkRoutes = [
   route({
@@ -41,7 +38,7 @@ export const drinkRoutes = [
     response: z.array(drinkListingSchema),
     handle: ({ services }) => listDrinks(services.database.db),
   }),
-  route({
+  writeRoute({
     method: 'post',
     path: '/api/drinks',
     summary: 'Make a new drink with a first draft',
@@ -50,7 +47,7 @@ export const drinkRoutes = [
     body: createDrinkSchema,
     response: drinkSchema,
     status: 201,
-    handle: ({ body, actor, services }) => createDrink(body, actor, services),
+    handle: ({ body, actor, write }) => createDrink(body, actor, write),
   }),
   route({
     method: 'get',
@@ -61,28 +58,28 @@ export const drinkRoutes = [
     response: drinkSchema,
     handle: ({ params, services }) => getDrink(services.database.db, params.slug),
   }),
-  route({
-    method: 'put',
-    path: '/api/drinks/{slug}/draft',
-    summary: 'Save the draft of a drink',
-    act: 'saveDraft',
-    doing: 'change a draft',
-    params: slugParams,
-    body: saveDraftSchema,
-    response: draftSchema,
-    handle: ({ params, body, actor, services }) => saveDraft(params.slug, body, actor, services),
-  }),
-  route({
+  writeRoute({
     method: 'delete',
-    path: '/api/drinks/{slug}/draft/{revision}',
-    summary: 'Drop the draft of a drink',
+    path: '/api/drinks/{slug}',
+    summary: 'Throw a drink away that has no version yet',
     act: 'saveDraft',
-    doing: 'drop a draft',
-    params: revisionParams,
-    response: z.object({ dropped: z.literal(true) }),
-    handle: ({ params, services }) => dropDraft(params.slug, params.revision, services),
+    doing: 'throw a drink away',
+    params: slugParams,
+    response: z.object({ deleted: z.literal(true) }),
+    handle: ({ params, write }) => deleteDrink(params.slug, write),
   }),
-  route({
+  writeRoute({
+    method: 'put',
+    path: '/api/drinks/{slug}/hidden',
+    summary: 'Put a drink out of the way, or back',
+    act: 'saveVersion',
+    doing: 'hide a drink',
+    params: slugParams,
+    body: z.object({ isHidden: z.boolean() }).strict(),
+    response: drinkSchema,
+    handle: ({ params, body, write }) => hideDrink(params.slug, body, write),
+  }),
+  writeRoute({
     method: 'post',
     path: '/api/drinks/{slug}/versions',
     summary: 'Save the draft as a new version, for ever',
@@ -92,6 +89,6 @@ export const drinkRoutes = [
     body: saveVersionSchema,
     response: versionSchema,
     status: 201,
-    handle: ({ params, body, actor, services }) => saveVersion(params.slug, body, actor, services),
+    handle: ({ params, body, actor, write }) => saveVersion(params.slug, body, actor, write),
   }),
 ]

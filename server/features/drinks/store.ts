@@ -1,16 +1,13 @@
-import type { Draft, Version } from '@conch/contract'
-import type { DrinkDocument } from '@conch/core/drink'
-import { and, asc, eq, max, sql } from 'drizzle-orm'
+import type { Version } from '@conch/contract'
+import { and, asc, eq, max, type SQL, sql } from 'drizzle-orm'
 import type { Database } from '../../database/index.ts'
-import { drafts, drinks, replacedDrafts, versions } from '../../database/schema.ts'
+import { documentDrafts, drinks, versionParents, versions } from '../../database/schema.ts'
 
-export interface Stamp {
-  savedBy: string
-  savedAt: Date
-}
-
-export async function findDrink(db: Database, slug: string): Promise<{ slug: string; name: string } | undefined> {
-  const [row] = await db.select({ slug: drinks.slug, name: drinks.name }).from(drinks).where(eq(drinks.slug, slug))
+export async function findDrink(
+  db: Database,
+  slug: string,
+): Promise<{ slug: string; name: string; isHidden: boolean } | undefined> {
+  const [row] = await db.select().from(drinks).where(eq(drinks.slug, slug))
   return row
 }
 
@@ -32,33 +29,48 @@ export async function loadDrinkRows(db: Database) {
       name: drinks.name,
       versionCount: sql<number>`count(${versions.number})::int`,
       latestVersion: max(versions.number),
-      hasDraft: sql<boolean>`exists (select 1 from ${drafts} where ${drafts.drink} = ${drinks.slug})`,
+      hasDraft: sql<boolean>`exists (select 1 from ${documentDrafts} d where d.kind = 'drink' and d.subject = ${drinks.slug})`,
+      isHidden: drinks.isHidden,
     })
     .from(drinks)
     .leftJoin(versions, eq(versions.drink, drinks.slug))
-    .groupBy(drinks.slug, drinks.name)
+    .groupBy(drinks.slug, drinks.name, drinks.isHidden)
     .orderBy(asc(drinks.name))
 }
 
-const toVersion = (row: typeof versions.$inferSelect): Version => ({ ...row, savedAt: row.savedAt.toISOString() })
-const toDraft = (row: typeof drafts.$inferSelect): Draft => ({ ...row, savedAt: row.savedAt.toISOString() })
+type VersionRow = typeof versions.$inferSelect
+
+/** Versions with what they were made from. */
+async function withParents(db: Database, rows: VersionRow[], which?: SQL): Promise<Version[]> {
+  const parents = rows.length === 0 ? [] : await db.select().from(versionParents).where(which)
+  const of = new Map<string, Version['parents']>()
+  for (const p of parents) {
+    const key = `${p.drink} ${p.number}`
+    of.set(key, [...(of.get(key) ?? []), { drink: p.parentDrink, version: p.parentNumber }])
+  }
+  return rows.map(({ savedById: _, ...row }) => ({
+    ...row,
+    savedAt: row.savedAt.toISOString(),
+    parents: of.get(`${row.drink} ${row.number}`) ?? [],
+  }))
+}
 
 export async function loadVersions(db: Database, drink: string): Promise<Version[]> {
   const rows = await db.select().from(versions).where(eq(versions.drink, drink)).orderBy(asc(versions.number))
-  return rows.map(toVersion)
+  return withParents(db, rows, eq(versionParents.drink, drink))
 }
 
 export async function loadAllVersions(db: Database): Promise<Version[]> {
-  const rows = await db.select().from(versions).orderBy(asc(versions.drink), asc(versions.number))
-  return rows.map(toVersion)
+  return withParents(db, await db.select().from(versions).orderBy(asc(versions.drink), asc(versions.number)))
 }
 
 export async function findVersion(db: Database, drink: string, number: number): Promise<Version | undefined> {
-  const [row] = await db
+  const rows = await db
     .select()
     .from(versions)
     .where(and(eq(versions.drink, drink), eq(versions.number, number)))
-  return row && toVersion(row)
+  const which = and(eq(versionParents.drink, drink), eq(versionParents.number, number))
+  return (await withParents(db, rows, which))[0]
 }
 
 export async function insertVersion(db: Database, row: typeof versions.$inferInsert): Promise<void> {
@@ -73,52 +85,22 @@ export async function latestVersionNumber(db: Database, drink: string): Promise<
   return row?.number ?? 0
 }
 
-export async function findDraft(db: Database, drink: string): Promise<Draft | undefined> {
-  const [row] = await db.select().from(drafts).where(eq(drafts.drink, drink))
-  return row && toDraft(row)
+/** Throws a drink away that has no version yet; its draft is gone before. */
+export async function removeDrink(db: Database, slug: string): Promise<void> {
+  await db.delete(drinks).where(eq(drinks.slug, slug))
 }
 
-/**
- * Writes a draft on top of the revision it was made from, 0 for none.
- * @returns the new revision, or undefined when another one stands there
- */
-export async function writeDraft(
+export async function setHidden(db: Database, slug: string, isHidden: boolean): Promise<void> {
+  await db.update(drinks).set({ isHidden }).where(eq(drinks.slug, slug))
+}
+
+/** What a version was made from. */
+export async function insertParents(
   db: Database,
-  draft: { drink: string; baseVersion: number | null; document: DrinkDocument; revision: number },
-  stamp: Stamp,
-): Promise<number | undefined> {
-  const { revision, ...rest } = draft
-  // Counted by the drink, so that no later draft ever has a revision that an earlier one had. It
-  // also makes a second writer wait here rather than fail below.
-  const [counted] = await db
-    .update(drinks)
-    .set({ draftRevision: sql`${drinks.draftRevision} + 1` })
-    .where(eq(drinks.slug, draft.drink))
-    .returning({ next: drinks.draftRevision })
-  const row = { ...rest, ...stamp, revision: counted?.next ?? 1 }
-  const written =
-    revision === 0
-      ? await db.insert(drafts).values(row).onConflictDoNothing().returning({ revision: drafts.revision })
-      : await db
-          .update(drafts)
-          .set(row)
-          .where(and(eq(drafts.drink, draft.drink), eq(drafts.revision, revision)))
-          .returning({ revision: drafts.revision })
-  return written[0]?.revision
-}
-
-export async function keepReplacedDraft(db: Database, draft: Draft, replacedAt: Date): Promise<void> {
-  const { drink, baseVersion, document, savedBy, savedAt } = draft
-  await db
-    .insert(replacedDrafts)
-    .values({ drink, baseVersion, document, savedBy, savedAt: new Date(savedAt), replacedAt })
-}
-
-/** @returns false when another revision stands there */
-export async function deleteDraft(db: Database, drink: string, revision: number): Promise<boolean> {
-  const rows = await db
-    .delete(drafts)
-    .where(and(eq(drafts.drink, drink), eq(drafts.revision, revision)))
-    .returning()
-  return rows.length > 0
+  child: { drink: string; number: number },
+  parents: readonly Version['parents'][number][],
+): Promise<void> {
+  if (parents.length === 0) return
+  const rows = parents.map((p) => ({ ...child, parentDrink: p.drink, parentNumber: p.version }))
+  await db.insert(versionParents).values(rows)
 }

@@ -1,17 +1,18 @@
 import type { Edition, FieldProblem } from '@conch/contract'
 import type { HouseBook } from '@conch/core/house'
-import { type EditionLock, lockEdition, type PlannedChapter } from '@conch/core/menu'
+import { type EditionLock, type LockResult, lockEdition, type PlannedChapter } from '@conch/core/menu'
 import { editionLockSchema } from '@conch/core/menu/schema'
 import type { Actor } from '../../access/actor.ts'
 import { closeLock, mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
-import { Refusal } from '../../http/Refusal.ts'
+import { Refusal } from '../../errors/Refusal.ts'
+import { latestSequence, type Write } from '../../events/index.ts'
 import type { Services } from '../../http/route.ts'
-import { recordAudit } from '../audit/store.ts'
 import { getHouse } from '../house/houseUseCases.ts'
 import { toBook } from '../house/store.ts'
 import { getMenu, loadPlanned } from '../menu/menuUseCases.ts'
-import { findEdition, insertEdition, newestEditionNumber } from './store.ts'
+import { passPlan } from '../menu/store.ts'
+import { findEdition, findEditionOfPlan, insertEdition, newestEditionNumber } from './store.ts'
 
 /** An edition as one who asks may see it. @throws Refusal `notFound` */
 export async function showEdition(db: Database, number: number, actor: Actor): Promise<Edition> {
@@ -27,34 +28,65 @@ export async function getEdition(db: Database, number: number): Promise<Edition>
   return edition
 }
 
+/** The lock of the plan, and how far the chain was when it was computed. */
+export interface ComputedLock {
+  sequence: number
+  lock: EditionLock
+}
+
+/** What publishing would freeze, computed in a thread: a large menu takes seconds, and nobody waits for them. */
+export async function prepareLock(actor: Actor, { database: { db }, now, work }: Services): Promise<ComputedLock> {
+  const sequence = await latestSequence(db)
+  const chapters = await loadPlanned(db, (await getMenu(db)).plan)
+  const book = toBook(await getHouse(db), now())
+  assertNotEmpty(chapters)
+  return { sequence, lock: lockOf(await work.run(actor.name, 'lock', { chapters, book })) }
+}
+
+async function computeLock(db: Database, at: Date): Promise<EditionLock> {
+  return lockOrRefuse(await loadPlanned(db, (await getMenu(db)).plan), toBook(await getHouse(db), at))
+}
+
 /**
  * Publishes the planned menu as a new edition, for ever: all of it, or nothing.
  * @throws Refusal `conflict` when the plan is not the one that was looked at
  */
 export async function publishEdition(
   request: { name: string; note: string; planRevision: number },
+  prepared: ComputedLock,
   actor: Actor,
-  { database, now }: Services,
+  { db: tx, now, record }: Write,
 ): Promise<Edition> {
-  return database.db.transaction(async (tx) => {
-    const menu = await getMenu(tx)
-    if (menu.revision !== request.planRevision) {
-      throw new Refusal('conflict', `${menu.savedBy} changed the plan in between; look at it again`, { current: menu })
-    }
-    const chapters = await loadPlanned(tx, menu.plan)
-    const lock = lockOrRefuse(chapters, toBook(await getHouse(tx), now()))
-    const number = (await newestEditionNumber(tx)) + 1
-    const { name, note } = request
-    await storeEdition(tx, { number, name, note, publishedBy: actor.name, publishedAt: now(), lock })
-    await recordAudit(tx, {
-      at: now(),
-      by: actor.name,
-      act: 'publishEdition',
-      subject: `edition ${number}`,
-      detail: { name },
-    })
-    return showEdition(tx, number, actor)
+  const menu = await getMenu(tx)
+  const { name, note, planRevision } = request
+  const published = await findEditionOfPlan(tx, planRevision)
+  if (published) {
+    // The same tap twice makes one edition; another person is told of it.
+    const isSameTap =
+      published.name === name && published.note === note && published.publishedById === (actor.id ?? null)
+    if (isSameTap) return showEdition(tx, published.number, actor)
+    throw new Refusal(
+      'conflict',
+      `${published.publishedBy} has published this plan already, as “${published.name}”; look at it, and plan on from there`,
+      { current: menu },
+    )
+  }
+  if (menu.revision !== planRevision || !(await passPlan(tx, planRevision))) {
+    throw new Refusal('conflict', `${menu.savedBy} changed the plan in between; look at it again`, { current: menu })
+  }
+  // Nothing happened since it was computed: it is what would come out now.
+  const lock = prepared.sequence === (await latestSequence(tx)) ? prepared.lock : await computeLock(tx, now())
+  const number = (await newestEditionNumber(tx)) + 1
+  const by = { publishedBy: actor.name, publishedById: actor.id ?? null, publishedAt: now() }
+  await storeEdition(tx, { number, name, note, ...by, planRevision, lock })
+  record({
+    kind: 'edition',
+    subject: String(number),
+    verb: 'published',
+    detail: { name },
+    kept: [['editions', number]],
   })
+  return showEdition(tx, number, actor)
 }
 
 /** Stores an edition whose lock has passed its schema. */
@@ -68,9 +100,17 @@ export async function storeEdition(
 
 /** @throws Refusal naming every drink that cannot be locked, and where */
 export function lockOrRefuse(chapters: PlannedChapter[], book: HouseBook): EditionLock {
+  assertNotEmpty(chapters)
+  return lockOf(lockEdition(chapters, book))
+}
+
+/** @throws Refusal for a plan without a drink */
+function assertNotEmpty(chapters: PlannedChapter[]): void {
   if (chapters.every((c) => c.drinks.length === 0))
     throw new Refusal('invalid', 'the plan is empty; put a drink on the menu first')
-  const locked = lockEdition(chapters, book)
+}
+
+function lockOf(locked: LockResult): EditionLock {
   if (locked.ok) return editionLockSchema.parse(locked.lock)
   const fields: FieldProblem[] = locked.problems.flatMap(({ drink, well, problems }) =>
     problems.map((p) => ({ field: `${drink}.${p.path.join('.')}`, message: `${p.message} (at ${well})` })),

@@ -1,7 +1,7 @@
 import { editionSchema, editionSummarySchema, publishEditionSchema } from '@conch/contract'
 import { z } from 'zod'
-import { route } from '../../http/route.ts'
-import { publishEdition, showEdition } from './editionUseCases.ts'
+import { route, writeRoute } from '../../http/route.ts'
+import { prepareLock, publishEdition, showEdition } from './editionUseCases.ts'
 import { loadEditionSummaries } from './store.ts'
 
 const numberParams = z.object({ number: z.coerce.number().int().min(1).max(2_147_483_647) })
@@ -15,7 +15,7 @@ export const editionRoutes = [
     response: z.array(editionSummarySchema),
     handle: ({ services }) => loadEditionSummaries(services.database.db),
   }),
-  route({
+  writeRoute({
     method: 'post',
     path: '/api/editions',
     summary: 'Publish the planned menu as a new edition, for ever',
@@ -24,7 +24,8 @@ export const editionRoutes = [
     body: publishEditionSchema,
     response: editionSchema,
     status: 201,
-    handle: ({ body, actor, services }) => publishEdition(body, actor, services),
+    prepare: ({ actor, services }) => prepareLock(actor, services),
+    handle: ({ body, prepared, actor, write }) => publishEdition(body, prepared, actor, write),
   }),
   route({
     method: 'get',

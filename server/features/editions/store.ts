@@ -27,7 +27,10 @@ export async function loadEditionSummaries(db: Database): Promise<EditionSummary
 }
 
 export async function findEdition(db: Database, number: number): Promise<Edition | undefined> {
-  const [row] = await db.select().from(editions).where(eq(editions.number, number))
+  const [row] = await db
+    .select({ ...summaryColumns, lock: editions.lock })
+    .from(editions)
+    .where(eq(editions.number, number))
   return row && toSummary(row)
 }
 
@@ -50,4 +53,14 @@ export async function insertEdition(db: Database, row: typeof editions.$inferIns
 export async function newestEditionNumber(db: Database): Promise<number> {
   const [row] = await db.select({ number: editions.number }).from(editions).orderBy(desc(editions.number)).limit(1)
   return row?.number ?? 0
+}
+
+/** The edition that was published from a revision of the plan. */
+export async function findEditionOfPlan(db: Database, planRevision: number) {
+  const { number, name, note, publishedBy, publishedById } = editions
+  const [row] = await db
+    .select({ number, name, note, publishedBy, publishedById })
+    .from(editions)
+    .where(eq(editions.planRevision, planRevision))
+  return row
 }

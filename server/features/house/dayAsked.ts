@@ -1,6 +1,6 @@
 import { clockOf, dayText, nightOf } from '@conch/core/calendar'
 import type { Settings } from '@conch/core/house'
-import { invalid } from '../../http/Refusal.ts'
+import { invalid } from '../../errors/Refusal.ts'
 
 /**
  * The day that something is written down for: as asked, or the night it is in the house.

@@ -1,4 +1,4 @@
-import type { House, SetUpHouse } from '@conch/contract'
+import type { EventKind, House, Person, SetUpHouse } from '@conch/contract'
 import { recipeProblems } from '@conch/core/formula'
 import {
   bySlug,
@@ -12,15 +12,18 @@ import {
 import { settingsSchema } from '@conch/core/house/schema'
 import { DEFAULT_KIT } from '@conch/core/measure'
 import { type Slot, slotProblems } from '@conch/core/style'
-import type { Actor } from '../../access/actor.ts'
+import { type Actor, stampOf } from '../../access/actor.ts'
 import { closeHouse, mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
-import { invalid, Refusal } from '../../http/Refusal.ts'
+import { invalid, Refusal } from '../../errors/Refusal.ts'
+import { beginningOf, type Write } from '../../events/index.ts'
 import type { Services } from '../../http/route.ts'
-import { recordAudit } from '../audit/store.ts'
+import { endDraft } from '../drafts/draftUseCases.ts'
+import { findDraft } from '../drafts/store.ts'
+import { findPerson, insertPerson } from '../people/store.ts'
 import { keepRecipe, latestRecipeNumber } from './recipes.ts'
 import { starterGlasses, starterIngredients, starterWell } from './starter.ts'
-import { insertHouse, loadHouse, type Saved, saveOnShelf, saveSettings, saveWell } from './store.ts'
+import { insertHouse, isSetUp, loadHouse, type Saved, saveOnShelf, saveSettings, saveWell } from './store.ts'
 
 /** The whole house, sealed formulas and all: not for an answer. @throws Refusal `notSetUp` */
 export async function getHouse(db: Database): Promise<House> {
@@ -36,7 +39,11 @@ export async function getHouseFor(actor: Actor, { database, now }: Services): Pr
 }
 
 /** A new house with a starting shelf of generic ingredients, glasses and, at each well, every method. */
-export async function setUpHouse(request: SetUpHouse, actor: Actor, { database, now }: Services): Promise<House> {
+export async function setUpHouse(
+  request: SetUpHouse,
+  actor: Actor,
+  { db: tx, record, actAs }: Write,
+): Promise<House & { you: Person }> {
   const wells = request.wells.map((name, i) => starterWell(toSlug(name) || `well-${i + 1}`, name))
   const twice = wells.findIndex((w, i) => wells.some((other, j) => j < i && other.slug === w.slug))
   if (twice >= 0) {
@@ -50,12 +57,22 @@ export async function setUpHouse(request: SetUpHouse, actor: Actor, { database, 
     ...(request.clock ? { clock: request.clock } : {}),
   })
   const book: HouseBook = { settings, wells, glasses: starterGlasses(), ingredients: starterIngredients() }
-  return database.db.transaction(async (tx) => {
-    if (await loadHouse(tx)) throw new Refusal('exists', 'this house is set up already')
-    await insertHouse(tx, book, false)
-    await recordAudit(tx, { at: now(), by: actor.name, act: 'setUpHouse', subject: request.name, detail: {} })
-    return getHouse(tx)
+  if (await isSetUp(tx)) throw new Refusal('exists', 'this house is set up already')
+  await insertHouse(tx, book, false)
+  // Whoever sets it up is its first manager.
+  const you =
+    actor.id === undefined
+      ? await insertPerson(tx, { name: request.manager, role: 'manager' })
+      : await findPerson(tx, actor.id)
+  if (!you) throw new Error('bug: a new house has its first manager already')
+  actAs(you)
+  record({
+    kind: 'house',
+    subject: request.name,
+    verb: 'setUp',
+    detail: { is: book.settings, ...(await beginningOf(tx)) },
   })
+  return { ...(await getHouse(tx)), you }
 }
 
 /** One thing of the house, changed. */
@@ -69,46 +86,76 @@ export type Change =
 /** What the house keeps by slug. */
 export type ShelfKind = Exclude<Change['kind'], 'settings'>
 
+const EVENT_KIND: Record<Change['kind'], EventKind> = {
+  settings: 'settings',
+  wells: 'well',
+  glasses: 'glass',
+  ingredients: 'ingredient',
+  slots: 'slot',
+}
+
+/** What was saved was written as a draft: that draft has done its work. @throws Refusal when it is another one by now */
+async function endDraftOf(
+  db: Database,
+  kind: Change['kind'],
+  subject: string,
+  revision: number | undefined,
+  at: Date,
+): Promise<void> {
+  if (revision === undefined || (kind !== 'ingredients' && kind !== 'slots')) return
+  const draftKind = kind === 'slots' ? 'slot' : 'ingredient'
+  const draft = await findDraft(db, draftKind, subject)
+  if (draft) await endDraft(db, draftKind, draft, revision, at)
+}
+
 /**
  * Saves one thing of the house on top of the revision it was made from; revision 0 makes it new.
  * @throws Refusal `conflict` with what stands there now, when somebody else saved in between
  */
 export async function changeHouse(
   change: Change,
-  { revision, reason = '' }: { revision: number; reason?: string | undefined },
+  {
+    revision,
+    reason = '',
+    draftRevision,
+  }: { revision: number; reason?: string | undefined; draftRevision?: number | undefined },
   actor: Actor,
-  { database, now }: Services,
+  { db: tx, now, record }: Write,
 ): Promise<{ revision: number }> {
-  return database.db.transaction(async (tx) => {
-    const before = await getHouse(tx)
-    if (change.kind === 'ingredients') {
-      assertMayOpen(change.document, before.ingredients, actor)
-      assertRecipe(change.document, before.ingredients)
-    }
-    if (change.kind === 'slots') assertSlot(change.document, before)
-    const saved = await save(tx, change, revision)
-    const subject = change.kind === 'settings' ? 'settings' : change.document.slug
-    const was =
-      change.kind === 'settings' ? before.settings : before[change.kind].find((x) => x.slug === change.document.slug)
-    if (saved.outcome === 'stale') {
-      const detail = revision === 0 ? `“${subject}” is there already` : `“${subject}” was changed in between`
-      throw new Refusal(revision === 0 ? 'exists' : 'conflict', `${detail}; load it again and repeat`, {
-        current: was ?? null,
-      })
-    }
-    if (change.kind === 'ingredients' && change.document.recipe) {
-      const { slug, recipe } = change.document
-      const began = bySlug(before.ingredients, slug)?.recipe
-      const stamp = { reason, savedBy: actor.name, savedAt: now() }
-      // A mix whose history was never kept begins with what it was until now.
-      if (began && (await latestRecipeNumber(tx, slug)) === 0)
-        await keepRecipe(tx, slug, began, { ...stamp, reason: '' })
-      await keepRecipe(tx, slug, recipe, stamp)
-    }
-    const detail = { was: was ?? null, is: change.document, ...(reason ? { reason } : {}) }
-    await recordAudit(tx, { at: now(), by: actor.name, act: `change ${change.kind}`, subject, detail })
-    return { revision: saved.revision }
-  })
+  const before = await getHouse(tx)
+  if (change.kind === 'ingredients') {
+    assertMayOpen(change.document, before.ingredients, actor)
+    assertRecipe(change.document, before.ingredients)
+  }
+  if (change.kind === 'slots') assertSlot(change.document, before)
+  const saved = await save(tx, change, revision)
+  const subject = change.kind === 'settings' ? 'settings' : change.document.slug
+  const was =
+    change.kind === 'settings' ? before.settings : before[change.kind].find((x) => x.slug === change.document.slug)
+  if (saved.outcome === 'stale') {
+    const detail = revision === 0 ? `“${subject}” is there already` : `“${subject}” was changed in between`
+    throw new Refusal(revision === 0 ? 'exists' : 'conflict', `${detail}; load it again and repeat`, {
+      current: was ?? null,
+    })
+  }
+  const kept: [string, string, number][] = []
+  if (change.kind === 'ingredients' && change.document.recipe) {
+    const { slug, recipe } = change.document
+    const began = bySlug(before.ingredients, slug)?.recipe
+    const stamp = { reason, ...stampOf(actor, now()) }
+    // A mix whose history was never kept begins with what it was until now.
+    const numbers = [
+      began && (await latestRecipeNumber(tx, slug)) === 0
+        ? await keepRecipe(tx, slug, began, { ...stamp, reason: '' })
+        : undefined,
+      await keepRecipe(tx, slug, recipe, stamp),
+    ]
+    for (const number of numbers) if (number !== undefined) kept.push(['recipes', slug, number])
+  }
+  const detail = { was: was ?? null, is: change.document, ...(reason ? { reason } : {}) }
+  record({ kind: EVENT_KIND[change.kind], subject, verb: was === undefined ? 'made' : 'changed', detail, kept })
+  await endDraftOf(tx, change.kind, subject, draftRevision, now())
+  return { revision: saved.revision }
 }
 
 /**

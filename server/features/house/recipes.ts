@@ -1,30 +1,39 @@
 import type { RecipeVersion } from '@conch/contract'
 import type { Recipe } from '@conch/core/formula'
 import { bySlug } from '@conch/core/house'
+import { isSame } from '@conch/core/lineage'
 import { asc, desc, eq, max } from 'drizzle-orm'
 import type { Actor } from '../../access/actor.ts'
 import { mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { recipes } from '../../database/schema.ts'
-import { Refusal } from '../../http/Refusal.ts'
+import { Refusal } from '../../errors/Refusal.ts'
 import { getHouse } from './houseUseCases.ts'
 
 interface RecipeStamp {
   reason: string
   savedBy: string
+  savedById?: number | null
   savedAt: Date
 }
 
-/** Keeps a recipe as the next version of its mix, unless it is what was kept last. */
-export async function keepRecipe(db: Database, ingredient: string, recipe: Recipe, stamp: RecipeStamp): Promise<void> {
+/** Keeps a recipe as the next version of its mix, unless it is what was kept last. @returns its number, if it was kept */
+export async function keepRecipe(
+  db: Database,
+  ingredient: string,
+  recipe: Recipe,
+  stamp: RecipeStamp,
+): Promise<number | undefined> {
   const [last] = await db
     .select()
     .from(recipes)
     .where(eq(recipes.ingredient, ingredient))
     .orderBy(desc(recipes.number))
     .limit(1)
-  if (last && isSame(last.recipe, recipe)) return
-  await db.insert(recipes).values({ ingredient, number: (last?.number ?? 0) + 1, recipe, ...stamp })
+  if (last && isSame(last.recipe, recipe)) return undefined
+  const number = (last?.number ?? 0) + 1
+  await db.insert(recipes).values({ ingredient, number, recipe, ...stamp })
+  return number
 }
 
 /** Stores a recipe under its own number, as a file has it. */
@@ -32,17 +41,10 @@ export async function insertRecipe(db: Database, row: typeof recipes.$inferInser
   await db.insert(recipes).values(row)
 }
 
-/** The database may turn the keys about. */
-const isSame = (a: Recipe, b: Recipe) => sorted(a) === sorted(b)
-const sorted = (value: unknown): string =>
-  JSON.stringify(value, (_, v) =>
-    v && typeof v === 'object' && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort()) : v,
-  )
-
 /** Every recipe of every mix, for the house file. */
 export async function loadAllRecipes(db: Database) {
   const rows = await db.select().from(recipes).orderBy(asc(recipes.ingredient), asc(recipes.number))
-  return rows.map((r) => ({ ...r, savedAt: r.savedAt.toISOString() }))
+  return rows.map(({ savedById: _, ...r }) => ({ ...r, savedAt: r.savedAt.toISOString() }))
 }
 
 /** The highest number that a mix's recipes have, 0 for none. */
@@ -64,5 +66,5 @@ export async function getRecipes(db: Database, slug: string, actor: Actor): Prom
   if (ingredient.isSealed && !mayOpen(actor.role))
     throw new Refusal('notAllowed', `${ingredient.name} is sealed; only a manager may open it`)
   const rows = await db.select().from(recipes).where(eq(recipes.ingredient, slug)).orderBy(desc(recipes.number))
-  return rows.map(({ ingredient: _, ...r }) => ({ ...r, savedAt: r.savedAt.toISOString() }))
+  return rows.map(({ ingredient: _, savedById: __, ...r }) => ({ ...r, savedAt: r.savedAt.toISOString() }))
 }

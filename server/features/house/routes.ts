@@ -4,20 +4,19 @@ import {
   changedSchema,
   changeSchema,
   changeSettingsSchema,
-  healthSchema,
   houseSchema,
+  personSchema,
   recipeVersionSchema,
   setUpHouseSchema,
 } from '@conch/contract'
 import { glassSchema, ingredientSchema, slugSchema, wellSchema } from '@conch/core/house/schema'
 import { slotSchema } from '@conch/core/style/schema'
 import { z } from 'zod'
-import { Refusal } from '../../http/Refusal.ts'
-import { fileRoute, route } from '../../http/route.ts'
-import { readBottleTable, writeBottleTable } from './bottleTable.ts'
+import { Refusal } from '../../errors/Refusal.ts'
+import { fileRoute, route, writeRoute } from '../../http/route.ts'
+import { saveBottleTable, writeBottleTable } from './bottleTable.ts'
 import { type Change, changeHouse, getHouse, getHouseFor, type ShelfKind, setUpHouse } from './houseUseCases.ts'
 import { getRecipes } from './recipes.ts'
-import { loadHouse } from './store.ts'
 
 /** Ten thousand long rows. */
 const MOST_TABLE_BYTES = 8_000_000
@@ -26,7 +25,7 @@ const slugParams = z.object({ slug: slugSchema })
 
 /** Making and changing one of the things that the house keeps by slug. */
 function shelfRoute<T extends z.ZodType<{ slug: string }>>(kind: ShelfKind, what: string, schema: T) {
-  return route({
+  return writeRoute({
     method: 'put',
     path: `/api/${kind}/{slug}`,
     summary: `Make or change ${what}`,
@@ -35,30 +34,21 @@ function shelfRoute<T extends z.ZodType<{ slug: string }>>(kind: ShelfKind, what
     params: slugParams,
     body: changeSchema(schema),
     response: changedSchema,
-    handle: ({ body, params, actor, services }) => {
-      const { document, ...change } = body as { document: { slug: string }; revision: number; reason?: string }
+    handle: ({ body, params, actor, write }) => {
+      const { document, ...change } = body as { document: { slug: string } } & Omit<
+        z.output<typeof changeSettingsSchema>,
+        'document'
+      >
       if (params.slug !== document.slug) {
         const message = `is “${document.slug}” but the address says “${params.slug}”; a slug does not change`
         throw new Refusal('invalid', `document.slug: ${message}`, { fields: [{ field: 'document.slug', message }] })
       }
-      return changeHouse({ kind, document } as Change, change, actor, services)
+      return changeHouse({ kind, document } as Change, change, actor, write)
     },
   })
 }
 
 export const houseRoutes = [
-  route({
-    method: 'get',
-    path: '/api/health',
-    summary: 'Whether the server is ready',
-    act: 'read',
-    response: healthSchema,
-    handle: async ({ services: { database } }) => ({
-      ready: true,
-      isSetUp: (await loadHouse(database.db)) !== undefined,
-      database: database.kind,
-    }),
-  }),
   route({
     method: 'get',
     path: '/api/house',
@@ -67,18 +57,18 @@ export const houseRoutes = [
     response: houseSchema,
     handle: ({ actor, services }) => getHouseFor(actor, services),
   }),
-  route({
+  writeRoute({
     method: 'post',
     path: '/api/house',
     summary: 'Set up a new house',
     act: 'setUpHouse',
     doing: 'set up the house',
     body: setUpHouseSchema,
-    response: houseSchema,
+    response: houseSchema.extend({ you: personSchema }),
     status: 201,
-    handle: ({ body, actor, services }) => setUpHouse(body, actor, services),
+    handle: ({ body, actor, write }) => setUpHouse(body, actor, write),
   }),
-  route({
+  writeRoute({
     method: 'put',
     path: '/api/house/settings',
     summary: 'Change the settings',
@@ -86,8 +76,7 @@ export const houseRoutes = [
     doing: 'change the settings',
     body: changeSettingsSchema,
     response: changedSchema,
-    handle: ({ body, actor, services }) =>
-      changeHouse({ kind: 'settings', document: body.document }, body, actor, services),
+    handle: ({ body, actor, write }) => changeHouse({ kind: 'settings', document: body.document }, body, actor, write),
   }),
   fileRoute({
     path: '/api/ingredients.csv',
@@ -99,7 +88,7 @@ export const houseRoutes = [
       content: writeBottleTable((await getHouse(services.database.db)).ingredients),
     }),
   }),
-  route({
+  writeRoute({
     method: 'post',
     path: '/api/ingredients.csv',
     summary: 'Look at a table of bottles, or bring it in',
@@ -108,7 +97,12 @@ export const houseRoutes = [
     body: bottleTableSchema,
     mostBodyBytes: MOST_TABLE_BYTES,
     response: bottleTableReportSchema,
-    handle: ({ body, actor, services }) => readBottleTable(body, actor, services),
+    prepare: async ({ body, actor, services }) => {
+      const { ingredients } = await getHouse(services.database.db)
+      const { csv, firstLine } = body
+      return services.work.run(actor.name, 'bottleRows', { csv, firstLine, ingredients })
+    },
+    handle: ({ body, prepared, write }) => saveBottleTable(prepared, body.mode, write),
   }),
   shelfRoute('wells', 'a well with its stations', wellSchema),
   shelfRoute('glasses', 'a glass', glassSchema),

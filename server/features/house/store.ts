@@ -15,12 +15,21 @@ const MOST_PRESSINGS = 200
 /** Newer trials than a calibration knows are among these. */
 const NEWEST_TRIALS = 200
 
+/** Whether there is a house: much cheaper than all of it. */
+export async function isSetUp(db: Database): Promise<boolean> {
+  return (await db.select({ id: house.id }).from(house)).length > 0
+}
+
 /** The house as it stands, with the revision of each thing; undefined before it is set up. */
 export async function loadHouse(db: Database): Promise<House | undefined> {
   const [row] = await db.select().from(house)
   if (!row) return undefined
   const wellRows = await db.select().from(wells).orderBy(asc(wells.position))
-  const stationRows = await db.select().from(stations).orderBy(asc(stations.position))
+  const stationRows = await db
+    .select()
+    .from(stations)
+    .where(eq(stations.isRemoved, false))
+    .orderBy(asc(stations.position))
   const ingredientRows = await db.select().from(ingredients).orderBy(asc(ingredients.position), asc(ingredients.slug))
   const glassRows = await db.select().from(glasses).orderBy(asc(glasses.position), asc(glasses.slug))
   const revisionsOf = (rows: { slug: string; revision: number }[]) =>
@@ -63,7 +72,10 @@ export async function loadHouse(db: Database): Promise<House | undefined> {
 /** The house as drinks see it on a day: mixes and lots resolved. */
 export function toBook(house: House, now: Date): HouseBook {
   const { settings, wells, ingredients, glasses, lots, slots, flights, calibrations } = house
-  return resolveHouse({ settings, wells, ingredients, glasses, lots, slots, flights, calibrations }, nightOf(now, clockOf(settings)))
+  return resolveHouse(
+    { settings, wells, ingredients, glasses, lots, slots, flights, calibrations },
+    nightOf(now, clockOf(settings)),
+  )
 }
 
 export async function insertHouse(db: Database, book: HouseBook, isDemo: boolean): Promise<void> {
@@ -84,6 +96,18 @@ async function insertWell(db: Database, { stations: own, ...document }: Well, po
 async function insertStations(db: Database, well: string, own: Well['stations']): Promise<void> {
   if (own.length === 0) return
   await db.insert(stations).values(own.map((document, position) => ({ well, slug: document.slug, position, document })))
+}
+
+/** A station keeps its identity through every change, and when it is removed: trials point at it. */
+async function changeStations(db: Database, well: string, own: Well['stations']): Promise<void> {
+  await db.update(stations).set({ isRemoved: true }).where(eq(stations.well, well))
+  for (const [position, document] of own.entries()) {
+    const row = { well, slug: document.slug, position, document, isRemoved: false }
+    await db
+      .insert(stations)
+      .values(row)
+      .onConflictDoUpdate({ target: [stations.well, stations.slug], set: row })
+  }
 }
 
 /** What a save of something with a revision came to. */
@@ -119,8 +143,7 @@ export async function saveWell(db: Database, well: Well, revision: number): Prom
     .where(and(eq(wells.slug, well.slug), eq(wells.revision, revision)))
     .returning({ revision: wells.revision })
   if (rows.length > 0) {
-    await db.delete(stations).where(eq(stations.well, well.slug))
-    await insertStations(db, well.slug, own)
+    await changeStations(db, well.slug, own)
   }
   return toSaved(rows)
 }

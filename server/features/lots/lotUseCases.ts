@@ -11,22 +11,21 @@ import {
   type LotDocument,
   lettersOf,
   type Mixer,
-  mixerOfToday,
   type MixProblem,
+  mixerOfToday,
   SEALED_PROBLEM,
   valuesOf,
 } from '@conch/core/formula'
 import { bySlug, type Ingredient } from '@conch/core/house'
 import { liquidFromFigures } from '@conch/core/liquid'
-import type { Actor } from '../../access/actor.ts'
+import { type Actor, stampOf } from '../../access/actor.ts'
 import { closeLot, mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
-import { invalid, Refusal } from '../../http/Refusal.ts'
-import type { Services } from '../../http/route.ts'
-import { recordAudit } from '../audit/store.ts'
+import { invalid, Refusal } from '../../errors/Refusal.ts'
+import type { Write } from '../../events/index.ts'
 import { dayAsked } from '../house/dayAsked.ts'
 import { getHouse } from '../house/houseUseCases.ts'
-import { findLot, insertLot, insertLotEvent, loadNewestLots } from './store.ts'
+import { findLot, findLots, insertLot, insertLotEvent, loadNewestLots } from './store.ts'
 
 /** A scale, and what clings to a bowl: more than this above what went in cannot have come out. */
 const MOST_GAIN_FRACTION = 0.01
@@ -49,6 +48,18 @@ export async function showLot(db: Database, id: number, actor: Actor): Promise<L
   return mayOpen(actor.role) ? lot : ((await closeLots(db, [lot]))[0] as Lot)
 }
 
+/** Several lots by their numbers, as one who asks may see them; those that are there. */
+export async function showLots(
+  db: Database,
+  ids: readonly number[],
+  ingredients: readonly Ingredient[],
+  actor: Actor,
+): Promise<Map<number, Lot>> {
+  const lots = await findLots(db, ids)
+  const shown = mayOpen(actor.role) ? lots : lots.map((lot) => closeLot(lot, ingredients))
+  return new Map(shown.map((lot) => [lot.id, lot]))
+}
+
 /** The whole lot, sealed formula and all: not for an answer. @throws Refusal `notFound` */
 export async function getLot(db: Database, id: number): Promise<Lot> {
   const lot = await findLot(db, id)
@@ -60,37 +71,37 @@ export async function getLot(db: Database, id: number): Promise<Lot> {
  * Writes down a lot that was made or pressed: its recipe, weights and theory as they are now, for ever.
  * @throws Refusal naming the field that cannot be
  */
-export async function makeLot(request: MakeLot, actor: Actor, { database, now }: Services): Promise<Lot> {
-  return database.db.transaction(async (tx) => {
-    const house = await getHouse(tx)
-    const ingredient = bySlug(house.ingredients, request.ingredient)
-    if (!ingredient) throw invalid('ingredient', `there is no ingredient “${request.ingredient}”`)
-    const isClosed = ingredient.isSealed === true && !mayOpen(actor.role)
-    const at = now()
-    const { day: madeOn, today } = dayAsked('madeOn', request.madeOn, house.settings, at)
-    const current = currentLots(house.lots, today)
-    const mixer = mixerOfToday(house, today)
-    const { document, keepsDays } = writeLot(ingredient, isClosed ? readLetters(request, ingredient) : request, mixer)
-    const byDays = keepsDays === undefined ? null : dayAfter(madeOn, keepsDays)
-    const byParts = ingredient.recipe?.keepsDecision ? undefined : earliestUseByOf(ingredient, mixer, current, today)
-    const useBy = request.useBy ?? [byDays, byParts].filter((d) => d != null).sort()[0] ?? null
-    if (useBy !== null && useBy < madeOn) throw invalid('useBy', `${dayText(useBy)} is before the day it was made, ${dayText(madeOn)}`)
-    const id = await insertLot(tx, {
-      ingredient: ingredient.slug,
-      madeOn,
-      useBy,
-      document,
-      savedBy: actor.name,
-      savedAt: at,
-    })
-    if (request.measured && Object.keys(request.measured).length > 0) {
-      assertPossible(document, request.measured)
-      await insertLotEvent(tx, { lot: id, at, by: actor.name, event: { kind: 'measured', measured: request.measured } })
-    }
-    const detail = { ingredient: ingredient.slug, madeOn, useBy }
-    await recordAudit(tx, { at, by: actor.name, act: 'makeLot', subject: `lot ${id}`, detail })
-    return showLot(tx, id, actor)
+export async function makeLot(request: MakeLot, actor: Actor, { db: tx, now, record }: Write): Promise<Lot> {
+  const house = await getHouse(tx)
+  const ingredient = bySlug(house.ingredients, request.ingredient)
+  if (!ingredient) throw invalid('ingredient', `there is no ingredient “${request.ingredient}”`)
+  const isClosed = ingredient.isSealed === true && !mayOpen(actor.role)
+  const at = now()
+  const { day: madeOn, today } = dayAsked('madeOn', request.madeOn, house.settings, at)
+  const current = currentLots(house.lots, today)
+  const mixer = mixerOfToday(house, today)
+  const { document, keepsDays } = writeLot(ingredient, isClosed ? readLetters(request, ingredient) : request, mixer)
+  const byDays = keepsDays === undefined ? null : dayAfter(madeOn, keepsDays)
+  const byParts = ingredient.recipe?.keepsDecision ? undefined : earliestUseByOf(ingredient, mixer, current, today)
+  const useBy = request.useBy ?? [byDays, byParts].filter((d) => d != null).sort()[0] ?? null
+  if (useBy !== null && useBy < madeOn)
+    throw invalid('useBy', `${dayText(useBy)} is before the day it was made, ${dayText(madeOn)}`)
+  const id = await insertLot(tx, {
+    ingredient: ingredient.slug,
+    madeOn,
+    useBy,
+    document,
+    ...stampOf(actor, at),
   })
+  const kept: [string, number][] = [['lots', id]]
+  if (request.measured && Object.keys(request.measured).length > 0) {
+    assertPossible(document, request.measured)
+    const event = { kind: 'measured' as const, measured: request.measured }
+    kept.push(['lot_events', await insertLotEvent(tx, { lot: id, at, by: actor.name, byId: actor.id ?? null, event })])
+  }
+  const detail = { ingredient: ingredient.slug, madeOn, useBy }
+  record({ kind: 'lot', subject: String(id), verb: 'made', detail, kept })
+  return showLot(tx, id, actor)
 }
 
 /** What was weighed under letters, under the names of the components. @throws Refusal for anything but its letters */
@@ -218,24 +229,21 @@ export async function addLotEvent(
   id: number,
   { event }: AddLotEvent,
   actor: Actor,
-  { database, now }: Services,
+  { db: tx, now, record }: Write,
 ): Promise<Lot> {
-  return database.db.transaction(async (tx) => {
-    const lot = await getLot(tx, id)
-    const at = now()
-    const end = endOf(lot)
-    if (end && event.kind !== 'reopened') {
-      const words = end === 'discarded' ? 'discarded' : 'used up'
-      throw new Refusal('immutable', `lot ${id} was ${words}; take that back first, or make a new one`)
-    }
-    if (!end && event.kind === 'reopened')
-      throw new Refusal('invalid', `lot ${id} is there; nothing is to be taken back`)
-    if (event.kind === 'measured') {
-      if (Object.keys(event.measured).length === 0) throw invalid('event.measured', 'has no reading; give one or more')
-      assertPossible(lot.document, event.measured)
-    }
-    await insertLotEvent(tx, { lot: id, at, by: actor.name, event })
-    await recordAudit(tx, { at, by: actor.name, act: `lot ${event.kind}`, subject: `lot ${id}`, detail: { event } })
-    return showLot(tx, id, actor)
-  })
+  const lot = await getLot(tx, id)
+  const at = now()
+  const end = endOf(lot)
+  if (end && event.kind !== 'reopened') {
+    const words = end === 'discarded' ? 'discarded' : 'used up'
+    throw new Refusal('immutable', `lot ${id} was ${words}; take that back first, or make a new one`)
+  }
+  if (!end && event.kind === 'reopened') throw new Refusal('invalid', `lot ${id} is there; nothing is to be taken back`)
+  if (event.kind === 'measured') {
+    if (Object.keys(event.measured).length === 0) throw invalid('event.measured', 'has no reading; give one or more')
+    assertPossible(lot.document, event.measured)
+  }
+  const row = await insertLotEvent(tx, { lot: id, at, by: actor.name, byId: actor.id ?? null, event })
+  record({ kind: 'lot', subject: String(id), verb: event.kind, detail: { event }, kept: [['lot_events', row]] })
+  return showLot(tx, id, actor)
 }

@@ -1,29 +1,33 @@
 import { addLotEventSchema, makeLotSchema } from '@conch/contract'
 import { lotSchema } from '@conch/core/formula/lotSchema'
 import { bySlug } from '@conch/core/house'
+import type { Context } from 'hono'
 import { z } from 'zod'
 import type { Actor } from '../../access/actor.ts'
-import { Refusal } from '../../http/Refusal.ts'
-import { fileRoute, route, type Services } from '../../http/route.ts'
+import { Refusal } from '../../errors/Refusal.ts'
+import { fileRoute, route, type Services, writeRoute } from '../../http/route.ts'
 import { getHouse } from '../house/houseUseCases.ts'
-import { drawLabels, type Label } from './drawLabels.ts'
-import { addLotEvent, listLots, makeLot, showLot } from './lotUseCases.ts'
+import type { Label } from './drawLabels.ts'
+import { addLotEvent, listLots, makeLot, showLot, showLots } from './lotUseCases.ts'
 
 const idParams = z.object({ id: z.coerce.number().int().min(1).max(2_147_483_647) })
 
 const MOST_LABELS = 240
 
-/** The lots of `?lots=1,2,3`, each as often as it is named. */
-async function labelsFor(ids: readonly number[], origin: string, actor: Actor, services: Services): Promise<Label[]> {
-  const { db } = services.database
-  const house = await getHouse(db)
-  return Promise.all(
-    ids.map(async (id) => {
-      const lot = await showLot(db, id, actor)
-      const storedIn = bySlug(house.ingredients, lot.ingredient)?.storedIn ?? 'fridge'
-      return { lot, house: house.settings.name, storedIn, url: `${origin}/lots/${id}` }
-    }),
-  )
+/** The labels of lots, each as often as it is named; what is printed is read once. */
+async function labelsFor(
+  ids: readonly number[],
+  { actor, services, context }: { actor: Actor; services: Services; context: Context },
+): Promise<Label[]> {
+  const { origin } = new URL(context.req.url)
+  const { settings, ingredients } = await getHouse(services.database.db)
+  const lots = await showLots(services.database.db, [...new Set(ids)], ingredients, actor)
+  return ids.map((id) => {
+    const lot = lots.get(id)
+    if (!lot) throw new Refusal('notFound', `there is no lot ${id}`)
+    const storedIn = bySlug(ingredients, lot.ingredient)?.storedIn ?? 'fridge'
+    return { lot, house: settings.name, storedIn, url: `${origin}/lots/${id}` }
+  })
 }
 
 function readIds(text: string | undefined): number[] {
@@ -41,25 +45,22 @@ export const lotRoutes = [
     act: 'read',
     params: idParams,
     contentType: 'application/pdf',
-    handle: async ({ params, actor, services, context }) => ({
-      name: `lot-${params.id}.pdf`,
-      content: await drawLabels(await labelsFor([params.id], new URL(context.req.url).origin, actor, services), {
-        isSheet: false,
-      }),
-    }),
+    handle: async ({ params, ...call }) => {
+      const labels = await labelsFor([params.id], call)
+      const content = await call.services.work.run(call.actor.name, 'labels', { labels, isSheet: false })
+      return { name: `lot-${params.id}.pdf`, content }
+    },
   }),
   fileRoute({
     path: '/api/labels.pdf',
     summary: 'A sheet of labels, A4 with 24: ?lots=3,4,4',
     act: 'read',
     contentType: 'application/pdf',
-    handle: async ({ actor, services, context }) => ({
-      name: 'labels.pdf',
-      content: await drawLabels(
-        await labelsFor(readIds(context.req.query('lots')), new URL(context.req.url).origin, actor, services),
-        { isSheet: true },
-      ),
-    }),
+    handle: async (call) => {
+      const labels = await labelsFor(readIds(call.context.req.query('lots')), call)
+      const content = await call.services.work.run(call.actor.name, 'labels', { labels, isSheet: true })
+      return { name: 'labels.pdf', content }
+    },
   }),
   route({
     method: 'get',
@@ -78,7 +79,7 @@ export const lotRoutes = [
     response: lotSchema,
     handle: ({ params, actor, services }) => showLot(services.database.db, params.id, actor),
   }),
-  route({
+  writeRoute({
     method: 'post',
     path: '/api/lots',
     summary: 'Write down a lot that was made or pressed',
@@ -87,9 +88,9 @@ export const lotRoutes = [
     body: makeLotSchema,
     response: lotSchema,
     status: 201,
-    handle: ({ body, actor, services }) => makeLot(body, actor, services),
+    handle: ({ body, actor, write }) => makeLot(body, actor, write),
   }),
-  route({
+  writeRoute({
     method: 'post',
     path: '/api/lots/{id}/events',
     summary: 'Measured, labelled, used up or discarded',
@@ -99,6 +100,6 @@ export const lotRoutes = [
     body: addLotEventSchema,
     response: lotSchema,
     status: 201,
-    handle: ({ params, body, actor, services }) => addLotEvent(params.id, body, actor, services),
+    handle: ({ params, body, actor, write }) => addLotEvent(params.id, body, actor, write),
   }),
 ]

@@ -1,4 +1,4 @@
-import type { Lot, LotDocument, LotEvent } from '@conch/core/formula'
+import type { Lot, LotEvent } from '@conch/core/formula'
 import { and, asc, desc, eq, inArray, isNotNull, sql } from 'drizzle-orm'
 import type { Database } from '../../database/index.ts'
 import { ingredients, lotEvents, lots } from '../../database/schema.ts'
@@ -58,14 +58,17 @@ export async function loadPressings(db: Database, most: number): Promise<Lot[]> 
   return withEvents(db, rows)
 }
 
-export async function findLot(db: Database, id: number): Promise<Lot | undefined> {
+export async function findLots(db: Database, ids: readonly number[]): Promise<Lot[]> {
+  if (ids.length === 0) return []
   const rows = await db
     .select(columns)
     .from(lots)
     .innerJoin(ingredients, eq(lots.ingredient, ingredients.slug))
-    .where(eq(lots.id, id))
-  return (await withEvents(db, rows))[0]
+    .where(inArray(lots.id, [...ids]))
+  return withEvents(db, rows)
 }
+
+export const findLot = async (db: Database, id: number): Promise<Lot | undefined> => (await findLots(db, [id]))[0]
 
 async function withEvents(db: Database, rows: Omit<Lot, 'events'>[]): Promise<Lot[]> {
   if (rows.length === 0) return []
@@ -79,32 +82,28 @@ async function withEvents(db: Database, rows: Omit<Lot, 'events'>[]): Promise<Lo
       ),
     )
     .orderBy(asc(lotEvents.id))
-  return rows.map((row) => ({
-    ...row,
-    events: events.filter((e) => e.lot === row.id).map(({ at, by, event }) => ({ at: at.toISOString(), by, event })),
-  }))
+  const byLot = new Map<number, Lot['events']>()
+  for (const { lot, at, by, event } of events)
+    byLot.set(lot, [...(byLot.get(lot) ?? []), { at: at.toISOString(), by, event }])
+  return rows.map((row) => ({ ...row, events: byLot.get(row.id) ?? [] }))
 }
 
-export async function insertLot(
-  db: Database,
-  lot: {
-    ingredient: string
-    madeOn: string
-    useBy: string | null
-    document: LotDocument
-    savedBy: string
-    savedAt: Date
-  },
-): Promise<number> {
+export async function insertLot(db: Database, lot: typeof lots.$inferInsert): Promise<number> {
   const [row] = await db.insert(lots).values(lot).returning({ id: lots.id })
   if (!row) throw new Error('bug: a lot was not stored')
   return row.id
 }
 
+/** @returns the number of what happened, not of the lot */
 export async function insertLotEvent(
   db: Database,
-  { lot, at, by, event }: { lot: number; at: Date; by: string; event: LotEvent },
-): Promise<void> {
+  { event, ...row }: { lot: number; at: Date; by: string; byId: number | null; event: LotEvent },
+): Promise<number> {
   const isEnd = event.kind === 'reopened' ? false : event.kind === 'usedUp' || event.kind === 'discarded' ? true : null
-  await db.insert(lotEvents).values({ lot, at, by, event, isEnd })
+  const [made] = await db
+    .insert(lotEvents)
+    .values({ ...row, event, isEnd })
+    .returning({ id: lotEvents.id })
+  if (!made) throw new Error('bug: what happened to a lot was not stored')
+  return made.id
 }

@@ -1,9 +1,10 @@
 import type { FieldProblem, Menu } from '@conch/contract'
+import { isSame } from '@conch/core/lineage'
 import type { MenuPlan, PlannedChapter } from '@conch/core/menu'
-import type { Actor } from '../../access/actor.ts'
+import { type Actor, stampOf } from '../../access/actor.ts'
 import type { Database } from '../../database/index.ts'
-import { Refusal } from '../../http/Refusal.ts'
-import type { Services } from '../../http/route.ts'
+import { Refusal } from '../../errors/Refusal.ts'
+import type { Write } from '../../events/index.ts'
 import { findVersion } from '../drinks/store.ts'
 import { findPlan, writePlan } from './store.ts'
 
@@ -42,15 +43,18 @@ export async function loadPlanned(db: Database, plan: MenuPlan): Promise<Planned
 export async function changeMenu(
   request: { plan: MenuPlan; revision: number },
   actor: Actor,
-  { database, now }: Services,
+  { db: tx, now, record }: Write,
 ): Promise<Menu> {
-  return database.db.transaction(async (tx) => {
-    await loadPlanned(tx, request.plan)
-    const stamp = { savedBy: actor.name, savedAt: now() }
-    if (!(await writePlan(tx, request.plan, request.revision, stamp))) {
-      const current = await getMenu(tx)
-      throw new Refusal('conflict', `${current.savedBy} changed the plan in between; look at it again`, { current })
-    }
-    return getMenu(tx)
-  })
+  await loadPlanned(tx, request.plan)
+  const was = await findPlan(tx)
+  if (was && isSame(was.plan, request.plan)) {
+    // Nothing to say; and sent twice it is there.
+    if (was.revision >= request.revision) return was
+  }
+  if (!(await writePlan(tx, request.plan, request.revision, stampOf(actor, now())))) {
+    const current = await getMenu(tx)
+    throw new Refusal('conflict', `${current.savedBy} changed the plan in between; look at it again`, { current })
+  }
+  record({ kind: 'plan', subject: 'next', verb: 'changed', detail: { was: was?.plan ?? null, is: request.plan } })
+  return getMenu(tx)
 }

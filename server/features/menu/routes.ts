@@ -1,5 +1,5 @@
 import { changeMenuSchema, menuSchema } from '@conch/contract'
-import { route } from '../../http/route.ts'
+import { route, writeRoute } from '../../http/route.ts'
 import { changeMenu, getMenu } from './menuUseCases.ts'
 
 export const menuRoutes = [
@@ -11,7 +11,7 @@ export const menuRoutes = [
     response: menuSchema,
     handle: ({ services }) => getMenu(services.database.db),
   }),
-  route({
+  writeRoute({
     method: 'put',
     path: '/api/menu',
     summary: 'Change the plan of the next edition',
@@ -19,6 +19,6 @@ export const menuRoutes = [
     doing: 'plan the menu',
     body: changeMenuSchema,
     response: menuSchema,
-    handle: ({ body, actor, services }) => changeMenu(body, actor, services),
+    handle: ({ body, actor, write }) => changeMenu(body, actor, write),
   }),
 ]

@@ -3,6 +3,7 @@ import type { MenuPlan } from '@conch/core/menu'
 import { eq, sql } from 'drizzle-orm'
 import type { Database } from '../../database/index.ts'
 import { menuPlan } from '../../database/schema.ts'
+import type { Stamp } from '../drafts/store.ts'
 
 export async function findPlan(db: Database): Promise<Menu | undefined> {
   const [row] = await db.select().from(menuPlan)
@@ -10,12 +11,7 @@ export async function findPlan(db: Database): Promise<Menu | undefined> {
 }
 
 /** Writes the plan on the revision it was made from, 0 for none. @returns false when another stands there */
-export async function writePlan(
-  db: Database,
-  plan: MenuPlan,
-  revision: number,
-  stamp: { savedBy: string; savedAt: Date },
-): Promise<boolean> {
+export async function writePlan(db: Database, plan: MenuPlan, revision: number, stamp: Stamp): Promise<boolean> {
   if (revision === 0) {
     return (
       (
@@ -32,5 +28,18 @@ export async function writePlan(
     .set({ plan, ...stamp, revision: sql`${menuPlan.revision} + 1` })
     .where(eq(menuPlan.revision, revision))
     .returning()
+  return rows.length > 0
+}
+
+/**
+ * Takes the plan as published: its revision moves on, so that nobody publishes the same look at it twice.
+ * @returns false when another revision stands there
+ */
+export async function passPlan(db: Database, revision: number): Promise<boolean> {
+  const rows = await db
+    .update(menuPlan)
+    .set({ revision: sql`${menuPlan.revision} + 1` })
+    .where(eq(menuPlan.revision, revision))
+    .returning({ revision: menuPlan.revision })
   return rows.length > 0
 }

@@ -4,7 +4,7 @@ import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import type { HouseBook } from '@conch/core/house'
 import { settingsSchema } from '@conch/core/house/schema'
 import { closeHouse, mayOpen } from '../../access/seal.ts'
-import { Refusal } from '../../http/Refusal.ts'
+import { Refusal } from '../../errors/Refusal.ts'
 import { route } from '../../http/route.ts'
 import { loadHouse, toBook } from '../house/store.ts'
 

@@ -1,6 +1,6 @@
 import { splitPrepRequestSchema, splitPrepSchema } from '@conch/contract'
 import { z } from 'zod'
-import { route } from '../../http/route.ts'
+import { route, writeRoute } from '../../http/route.ts'
 import { dealSplitPrep, listSplitPreps } from './splitPrepUseCases.ts'
 
 export const sealedRoutes = [
@@ -12,7 +12,7 @@ export const sealedRoutes = [
     response: z.array(splitPrepSchema),
     handle: ({ actor, services }) => listSplitPreps(services.database.db, actor),
   }),
-  route({
+  writeRoute({
     method: 'post',
     path: '/api/split-preps',
     summary: 'Deal a batch to two people',
@@ -21,6 +21,6 @@ export const sealedRoutes = [
     body: splitPrepRequestSchema,
     response: splitPrepSchema,
     status: 201,
-    handle: ({ body, actor, services }) => dealSplitPrep(body, actor, services),
+    handle: ({ body, actor, write }) => dealSplitPrep(body, actor, write),
   }),
 ]

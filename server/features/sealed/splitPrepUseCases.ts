@@ -2,12 +2,11 @@ import type { SplitPrep, SplitPrepRequest } from '@conch/contract'
 import { clockOf, nightOf } from '@conch/core/calendar'
 import { dealSheets, mixerOfToday } from '@conch/core/formula'
 import { bySlug } from '@conch/core/house'
-import type { Actor } from '../../access/actor.ts'
+import { type Actor, stampOf } from '../../access/actor.ts'
 import { mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
-import { invalid } from '../../http/Refusal.ts'
-import type { Services } from '../../http/route.ts'
-import { recordAudit } from '../audit/store.ts'
+import { invalid } from '../../errors/Refusal.ts'
+import type { Write } from '../../events/index.ts'
 import { getHouse } from '../house/houseUseCases.ts'
 import { insertSplitPrep, loadSplitPreps, type StoredSplitPrep } from './store.ts'
 
@@ -22,31 +21,29 @@ const MOST_REMEMBERED = 10_000
 export async function dealSplitPrep(
   request: SplitPrepRequest,
   actor: Actor,
-  { database, now }: Services,
+  { db: tx, now, record }: Write,
 ): Promise<SplitPrep> {
-  return database.db.transaction(async (tx) => {
-    const house = await getHouse(tx)
-    const ingredient = bySlug(house.ingredients, request.ingredient)
-    if (!ingredient?.recipe) throw invalid('ingredient', `there is no mix “${request.ingredient}”`)
-    const today = nightOf(now(), clockOf(house.settings))
-    const mixed = mixerOfToday(house, today).freshMixOf(ingredient.slug)
-    if (!mixed.ok) throw invalid('ingredient', `${ingredient.name} ${mixed.problems[0]?.message}`)
-    const earlier = await loadSplitPreps(tx, MOST_REMEMBERED, ingredient.slug)
-    const dealt = dealSheets(
-      mixed.mix,
-      request.factor,
-      request.hands,
-      earlier.map((e) => e.document),
-    )
-    if (!dealt.ok) throw invalid('hands', dealt.reason)
-    const stamp = { savedBy: actor.name, savedAt: now() }
-    const id = await insertSplitPrep(tx, { ingredient: ingredient.slug, document: dealt.document, ...stamp })
-    const detail = { factor: request.factor, hands: request.hands }
-    await recordAudit(tx, { at: now(), by: actor.name, act: 'dealSheets', subject: ingredient.slug, detail })
-    const [made] = await loadSplitPreps(tx, 1, ingredient.slug)
-    if (made?.id !== id) throw new Error('bug: the batch that was dealt is not the newest')
-    return shown(made, actor)
-  })
+  const house = await getHouse(tx)
+  const ingredient = bySlug(house.ingredients, request.ingredient)
+  if (!ingredient?.recipe) throw invalid('ingredient', `there is no mix “${request.ingredient}”`)
+  const today = nightOf(now(), clockOf(house.settings))
+  const mixed = mixerOfToday(house, today).freshMixOf(ingredient.slug)
+  if (!mixed.ok) throw invalid('ingredient', `${ingredient.name} ${mixed.problems[0]?.message}`)
+  const earlier = await loadSplitPreps(tx, MOST_REMEMBERED, ingredient.slug)
+  const dealt = dealSheets(
+    mixed.mix,
+    request.factor,
+    request.hands,
+    earlier.map((e) => e.document),
+  )
+  if (!dealt.ok) throw invalid('hands', dealt.reason)
+  const stamp = stampOf(actor, now())
+  const id = await insertSplitPrep(tx, { ingredient: ingredient.slug, document: dealt.document, ...stamp })
+  const detail = { factor: request.factor, hands: request.hands }
+  record({ kind: 'batch', subject: ingredient.slug, verb: 'dealt', detail, kept: [['split_preps', id]] })
+  const [made] = await loadSplitPreps(tx, 1, ingredient.slug)
+  if (made?.id !== id) throw new Error('bug: the batch that was dealt is not the newest')
+  return shown(made, actor)
 }
 
 /** The newest batches: a manager's with both sheets, anybody else's with their own, if they have one. */

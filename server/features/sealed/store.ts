@@ -39,10 +39,7 @@ export async function loadAllSplitPreps(db: Database) {
   return rows.map(({ id: _, ...r }) => ({ ...r, savedAt: r.savedAt.toISOString() }))
 }
 
-export async function insertSplitPrep(
-  db: Database,
-  row: { ingredient: string; document: SplitPrepDocument; savedBy: string; savedAt: Date },
-): Promise<number> {
+export async function insertSplitPrep(db: Database, row: typeof splitPreps.$inferInsert): Promise<number> {
   const [made] = await db.insert(splitPreps).values(row).returning({ id: splitPreps.id })
   if (!made) throw new Error('bug: a split batch was not stored')
   return made.id

@@ -1,10 +1,9 @@
 import type { AddFlight } from '@conch/contract'
 import { bySlug } from '@conch/core/house'
 import type { Flight } from '@conch/core/style'
-import type { Actor } from '../../access/actor.ts'
-import { invalid } from '../../http/Refusal.ts'
-import type { Services } from '../../http/route.ts'
-import { recordAudit } from '../audit/store.ts'
+import { type Actor, stampOf } from '../../access/actor.ts'
+import { invalid } from '../../errors/Refusal.ts'
+import type { Write } from '../../events/index.ts'
 import { dayAsked } from '../house/dayAsked.ts'
 import { getHouse } from '../house/houseUseCases.ts'
 import { insertFlight } from './store.ts'
@@ -13,18 +12,16 @@ import { insertFlight } from './store.ts'
  * Writes down what somebody tasted, for ever; a later word of the same taster counts instead.
  * @throws Refusal naming a bottle that is not there or has no alcohol
  */
-export async function addFlight(request: AddFlight, actor: Actor, { database, now }: Services): Promise<Flight> {
-  return database.db.transaction(async (tx) => {
-    const { ingredients, settings } = await getHouse(tx)
-    const { day: on } = dayAsked('on', request.on, settings, now())
-    request.document.scores.forEach(({ ingredient }, i) => {
-      const found = bySlug(ingredients, ingredient)
-      if (!found) throw invalid(`document.scores.${i}.ingredient`, `there is no ingredient “${ingredient}”`)
-    })
-    const { document } = request
-    const id = await insertFlight(tx, { tastedOn: on, document, savedBy: actor.name, savedAt: now() })
-    const bottles = document.scores.map((s) => s.ingredient)
-    await recordAudit(tx, { at: now(), by: actor.name, act: 'taste', subject: `flight ${id}`, detail: { bottles } })
-    return { id, on, by: actor.name, document }
+export async function addFlight(request: AddFlight, actor: Actor, { db: tx, now, record }: Write): Promise<Flight> {
+  const { ingredients, settings } = await getHouse(tx)
+  const { day: on } = dayAsked('on', request.on, settings, now())
+  request.document.scores.forEach(({ ingredient }, i) => {
+    const found = bySlug(ingredients, ingredient)
+    if (!found) throw invalid(`document.scores.${i}.ingredient`, `there is no ingredient “${ingredient}”`)
   })
+  const { document } = request
+  const id = await insertFlight(tx, { tastedOn: on, document, ...stampOf(actor, now()) })
+  const bottles = document.scores.map((s) => s.ingredient)
+  record({ kind: 'flight', subject: String(id), verb: 'tasted', detail: { bottles }, kept: [['flights', id]] })
+  return { id, on, by: actor.name, document }
 }

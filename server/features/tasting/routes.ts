@@ -1,10 +1,10 @@
 import { addFlightSchema } from '@conch/contract'
 import { flightSchema } from '@conch/core/style/schema'
-import { route } from '../../http/route.ts'
+import { writeRoute } from '../../http/route.ts'
 import { addFlight } from './addFlight.ts'
 
 export const tastingRoutes = [
-  route({
+  writeRoute({
     method: 'post',
     path: '/api/flights',
     summary: 'Write down a tasting flight',
@@ -13,6 +13,6 @@ export const tastingRoutes = [
     body: addFlightSchema,
     response: flightSchema,
     status: 201,
-    handle: ({ body, actor, services }) => addFlight(body, actor, services),
+    handle: ({ body, actor, write }) => addFlight(body, actor, write),
   }),
 ]

@@ -1,4 +1,4 @@
-import type { Flight, FlightDocument } from '@conch/core/style'
+import type { Flight } from '@conch/core/style'
 import { asc } from 'drizzle-orm'
 import type { Database } from '../../database/index.ts'
 import { flights } from '../../database/schema.ts'
@@ -9,10 +9,7 @@ export async function loadFlights(db: Database): Promise<Flight[]> {
   return rows.map((r) => ({ id: r.id, on: r.tastedOn, by: r.savedBy, document: r.document }))
 }
 
-export async function insertFlight(
-  db: Database,
-  flight: { tastedOn: string; document: FlightDocument; savedBy: string; savedAt: Date },
-): Promise<number> {
+export async function insertFlight(db: Database, flight: typeof flights.$inferInsert): Promise<number> {
   const [row] = await db.insert(flights).values(flight).returning({ id: flights.id })
   if (!row) throw new Error('bug: a flight was not stored')
   return row.id

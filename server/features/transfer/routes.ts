@@ -1,31 +1,115 @@
-import { houseFileSchema } from '@conch/contract'
+import { randomUUID } from 'node:crypto'
+import { createWriteStream } from 'node:fs'
+import { mkdir, rm } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { Readable, Transform } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import { importStateSchema, verifyReportSchema } from '@conch/contract'
+import type { Context } from 'hono'
 import { z } from 'zod'
-import { route } from '../../http/route.ts'
-import { exportHouse, importHouse } from './transferUseCases.ts'
+import { writeCopy } from '../../copy/writeCopy.ts'
+import { Refusal } from '../../errors/Refusal.ts'
+import { verifyChain, verifyEditions } from '../../events/verify.ts'
+import { fileRoute, route, type Services, uploadRoute } from '../../http/route.ts'
+import { isSetUp } from '../house/store.ts'
+import { assertNoImport, cancelImport, findImport, startImport } from './importJob.ts'
 
-/** A house file carries whole locks: it may be larger than any other body. */
-const MOST_HOUSE_FILE_BYTES = 64_000_000
+/** More than any house is, and less than fills a disk by mistake. */
+const MOST_UPLOAD_BYTES = 16 * 1024 ** 3
+
+const idParams = z.object({ id: z.uuid() })
+
+const found = (state: ReturnType<typeof findImport>, id: string) => {
+  if (!state) throw new Refusal('notFound', `no import has the number ${id}`)
+  return state
+}
+
+/** Only into an empty house, and that is said before anything is read. */
+async function assertEmpty({ database }: Services): Promise<void> {
+  if (await isSetUp(database.db))
+    throw new Refusal('exists', 'this house is set up already; import into an empty one, or restore on its machine')
+  assertNoImport()
+}
+
+/** Writes what is sent beside the data, and stops where it is too much. @returns the file */
+async function keepUpload(c: Context, { database }: Services): Promise<string> {
+  const folder = database.place && 'directory' in database.place ? database.place.directory : tmpdir()
+  await mkdir(folder, { recursive: true })
+  const isPacked = /gzip/.test(c.req.header('content-type') ?? '')
+  const file = join(folder, `upload-${randomUUID()}${isPacked ? '.gz' : ''}`)
+  let bytes = 0
+  const counted = new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      bytes += chunk.byteLength
+      done(bytes > MOST_UPLOAD_BYTES ? new Refusal('tooLarge', 'the file is larger than any house') : null, chunk)
+    },
+  })
+  try {
+    if (!c.req.raw.body) throw new Refusal('invalid', 'there is no file in the request')
+    await pipeline(Readable.fromWeb(c.req.raw.body as never), counted, createWriteStream(file))
+    return file
+  } catch (error) {
+    await rm(file, { force: true })
+    throw error
+  }
+}
 
 export const transferRoutes = [
-  route({
-    method: 'get',
+  fileRoute({
     path: '/api/export',
-    summary: 'The whole house as one file',
+    summary: 'The whole house with its whole history as a copy, line by line',
     act: 'exportHouse',
     doing: 'export the house',
-    response: houseFileSchema,
-    handle: ({ services }) => exportHouse(services.database.db),
+    contentType: 'application/x-ndjson',
+    handle: async ({ services }) => {
+      if (!(await isSetUp(services.database.db))) throw new Refusal('notSetUp', 'there is no house to copy yet')
+      const lines = Readable.from(writeCopy(services.database.db))
+      return { name: 'house.ndjson', content: Readable.toWeb(lines) as ReadableStream<Uint8Array> }
+    },
   }),
-  route({
-    method: 'post',
+  uploadRoute({
     path: '/api/import',
-    summary: 'Bring a whole house in from a file, into an empty data directory',
+    summary: 'Bring a house in from a copy, or from a single house file, into an empty house',
     act: 'setUpHouse',
     doing: 'import a house',
-    body: houseFileSchema,
-    mostBodyBytes: MOST_HOUSE_FILE_BYTES,
-    response: z.object({ drinks: z.number(), versions: z.number(), editions: z.number() }),
-    status: 201,
-    handle: ({ body, actor, services }) => importHouse(body, { isDemo: false, by: actor.name }, services),
+    response: importStateSchema,
+    status: 202,
+    handle: async ({ services, context }) => {
+      await assertEmpty(services)
+      const file = await keepUpload(context, services)
+      return startImport(file, services, (error) => context.get('log')?.error({ err: error }, 'an import failed'))
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/api/import/{id}',
+    summary: 'How far an import has got',
+    act: 'lookAround',
+    params: idParams,
+    response: importStateSchema,
+    handle: async ({ params }) => found(findImport(params.id), params.id),
+  }),
+  uploadRoute({
+    path: '/api/import/{id}/cancel',
+    summary: 'Stop an import: nothing of it comes in',
+    act: 'setUpHouse',
+    params: idParams,
+    response: importStateSchema,
+    status: 200,
+    handle: async ({ params }) => found(cancelImport(params.id), params.id),
+  }),
+  route({
+    method: 'get',
+    path: '/api/verify',
+    summary: 'Walk the chain of events and compute every edition anew from its lock',
+    act: 'exportHouse',
+    doing: 'verify the history',
+    response: verifyReportSchema,
+    handle: async ({ services: { database } }) => {
+      const editions = []
+      for await (const report of verifyEditions(database.db)) editions.push(report)
+      return { ...(await verifyChain(database.db)), editions }
+    },
   }),
 ]

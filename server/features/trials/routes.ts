@@ -1,7 +1,7 @@
 import { addTrialEventSchema, addTrialSchema, calibrateRequestSchema, trialsSchema } from '@conch/contract'
 import { calibrationSchema, trialSchema } from '@conch/core/cold/trialSchema'
 import { z } from 'zod'
-import { route } from '../../http/route.ts'
+import { route, writeRoute } from '../../http/route.ts'
 import { addTrial, addTrialEvent, calibrateStation, listTrials } from './trialUseCases.ts'
 
 export const trialRoutes = [
@@ -13,7 +13,7 @@ export const trialRoutes = [
     response: trialsSchema,
     handle: ({ actor, services }) => listTrials(services.database.db, actor),
   }),
-  route({
+  writeRoute({
     method: 'post',
     path: '/api/trials',
     summary: 'Write down a measured making',
@@ -22,9 +22,9 @@ export const trialRoutes = [
     body: addTrialSchema,
     response: trialSchema,
     status: 201,
-    handle: ({ body, actor, services }) => addTrial(body, actor, services),
+    handle: ({ body, actor, write }) => addTrial(body, actor, write),
   }),
-  route({
+  writeRoute({
     method: 'post',
     path: '/api/trials/{id}/events',
     summary: 'Leave a trial out, with a reason, or take it in again',
@@ -33,9 +33,9 @@ export const trialRoutes = [
     params: z.object({ id: z.coerce.number().int().min(1).max(2_147_483_647) }),
     body: addTrialEventSchema,
     response: trialSchema,
-    handle: ({ body, params, actor, services }) => addTrialEvent(params.id, body.event, actor, services),
+    handle: ({ body, params, actor, write }) => addTrialEvent(params.id, body.event, actor, write),
   }),
-  route({
+  writeRoute({
     method: 'post',
     path: '/api/calibrations',
     summary: 'Fit a station with one ice to its trials',
@@ -44,6 +44,6 @@ export const trialRoutes = [
     body: calibrateRequestSchema,
     response: calibrationSchema,
     status: 201,
-    handle: ({ body, actor, services }) => calibrateStation(body, actor, services),
+    handle: ({ body, actor, write }) => calibrateStation(body, actor, write),
   }),
 ]

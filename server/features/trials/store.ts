@@ -1,14 +1,7 @@
-import type {
-  CalibrationDocument,
-  IceKind,
-  StoredCalibration,
-  Trial,
-  TrialDocument,
-  TrialEvent,
-} from '@conch/core/cold'
-import { asc, desc, eq, inArray } from 'drizzle-orm'
+import type { StoredCalibration, Trial } from '@conch/core/cold'
+import { and, asc, desc, eq, inArray } from 'drizzle-orm'
 import type { Database } from '../../database/index.ts'
-import { calibrations, trialEvents, trials } from '../../database/schema.ts'
+import { calibrations, stations, trialEvents, trials } from '../../database/schema.ts'
 
 /** The newest trials, oldest of them first, with what was said of each. */
 export async function loadTrials(db: Database, most: number): Promise<Trial[]> {
@@ -36,40 +29,46 @@ async function withEvents(db: Database, rows: (typeof trials.$inferSelect)[]): P
   }))
 }
 
-export async function insertTrial(
-  db: Database,
-  row: { well: string; station: string; madeOn: string; document: TrialDocument; savedBy: string; savedAt: Date },
-): Promise<number> {
-  const [made] = await db.insert(trials).values(row).returning({ id: trials.id })
+/** The station that trials point at, whatever becomes of it. */
+async function stationId(db: Database, well: string, station: string): Promise<number | null> {
+  const [row] = await db
+    .select({ id: stations.id })
+    .from(stations)
+    .where(and(eq(stations.well, well), eq(stations.slug, station)))
+  return row?.id ?? null
+}
+
+export async function insertTrial(db: Database, row: typeof trials.$inferInsert): Promise<number> {
+  const values = { ...row, stationId: row.stationId ?? (await stationId(db, row.well, row.station)) }
+  const [made] = await db.insert(trials).values(values).returning({ id: trials.id })
   if (!made) throw new Error('bug: a trial was not stored')
   return made.id
 }
 
-export async function insertTrialEvent(
-  db: Database,
-  row: { trial: number; at: Date; by: string; event: TrialEvent },
-): Promise<void> {
-  await db.insert(trialEvents).values(row)
+/** @returns the number of what was said, not of the trial */
+export async function insertTrialEvent(db: Database, row: typeof trialEvents.$inferInsert): Promise<number> {
+  const [made] = await db.insert(trialEvents).values(row).returning({ id: trialEvents.id })
+  if (!made) throw new Error('bug: what was said of a trial was not stored')
+  return made.id
 }
+
+type CalibrationRow = typeof calibrations.$inferSelect
+const toCalibration = ({ savedById: _, stationId: __, ...row }: CalibrationRow): StoredCalibration => ({
+  ...row,
+  savedAt: row.savedAt.toISOString(),
+})
 
 /** Every calibration, oldest first. */
 export async function loadCalibrations(db: Database): Promise<StoredCalibration[]> {
-  const rows = await db.select().from(calibrations).orderBy(asc(calibrations.id))
-  return rows.map((r) => ({ ...r, savedAt: r.savedAt.toISOString() }))
+  return (await db.select().from(calibrations).orderBy(asc(calibrations.id))).map(toCalibration)
 }
 
 export async function insertCalibration(
   db: Database,
-  row: {
-    well: string
-    station: string
-    ice: IceKind
-    document: CalibrationDocument
-    savedBy: string
-    savedAt: Date
-  },
+  row: typeof calibrations.$inferInsert,
 ): Promise<StoredCalibration> {
-  const [made] = await db.insert(calibrations).values(row).returning()
+  const values = { ...row, stationId: row.stationId ?? (await stationId(db, row.well, row.station)) }
+  const [made] = await db.insert(calibrations).values(values).returning()
   if (!made) throw new Error('bug: a calibration was not stored')
-  return { ...made, savedAt: made.savedAt.toISOString() }
+  return toCalibration(made)
 }

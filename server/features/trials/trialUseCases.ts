@@ -2,12 +2,11 @@ import type { AddTrial, CalibrateRequest, Trials } from '@conch/contract'
 import type { StoredCalibration, Trial, TrialEvent } from '@conch/core/cold'
 import { bySlug } from '@conch/core/house'
 import { calibrationFrom, isExcluded, stationTrials, writeTrial } from '@conch/core/means'
-import type { Actor } from '../../access/actor.ts'
+import { type Actor, stampOf } from '../../access/actor.ts'
 import { closeTrial, mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
-import { invalid, Refusal } from '../../http/Refusal.ts'
-import type { Services } from '../../http/route.ts'
-import { recordAudit } from '../audit/store.ts'
+import { invalid, Refusal } from '../../errors/Refusal.ts'
+import type { Write } from '../../events/index.ts'
 import { findVersion } from '../drinks/store.ts'
 import { dayAsked } from '../house/dayAsked.ts'
 import { getHouse } from '../house/houseUseCases.ts'
@@ -30,23 +29,21 @@ export async function listTrials(db: Database, actor: Actor): Promise<Trials> {
  * Writes down a measured making, for ever: with its liquid, its gear and every temperature.
  * @throws Refusal naming the weight that cannot be
  */
-export async function addTrial(request: AddTrial, actor: Actor, { database, now }: Services): Promise<Trial> {
-  return database.db.transaction(async (tx) => {
-    const house = await getHouse(tx)
-    const { day: on } = dayAsked('on', request.on, house.settings, now())
-    const written = writeTrial(request, toBook(house, now()), await madeIn(tx, request))
-    if (!written.ok) {
-      const [first] = written.problems
-      throw new Refusal('invalid', `${first?.field}: ${first?.message}`, { fields: written.problems })
-    }
-    const { document } = written
-    const { well, station } = request
-    const id = await insertTrial(tx, { well, station, madeOn: on, document, savedBy: actor.name, savedAt: now() })
-    const detail = { well, station, durationS: document.durationS }
-    await recordAudit(tx, { at: now(), by: actor.name, act: 'trial', subject: `trial ${id}`, detail })
-    const trial = { id, well, station, on, by: actor.name, document, events: [] }
-    return mayOpen(actor.role) ? trial : closeTrial(trial)
-  })
+export async function addTrial(request: AddTrial, actor: Actor, { db: tx, now, record }: Write): Promise<Trial> {
+  const house = await getHouse(tx)
+  const { day: on } = dayAsked('on', request.on, house.settings, now())
+  const written = writeTrial(request, toBook(house, now()), await madeIn(tx, request))
+  if (!written.ok) {
+    const [first] = written.problems
+    throw new Refusal('invalid', `${first?.field}: ${first?.message}`, { fields: written.problems })
+  }
+  const { document } = written
+  const { well, station } = request
+  const id = await insertTrial(tx, { well, station, madeOn: on, document, ...stampOf(actor, now()) })
+  const detail = { well, station, durationS: document.durationS }
+  record({ kind: 'trial', subject: String(id), verb: 'made', detail, kept: [['trials', id]] })
+  const trial = { id, well, station, on, by: actor.name, document, events: [] }
+  return mayOpen(actor.role) ? trial : closeTrial(trial)
 }
 
 async function madeIn(db: Database, { drink, version }: AddTrial) {
@@ -62,19 +59,17 @@ export async function addTrialEvent(
   id: number,
   event: TrialEvent,
   actor: Actor,
-  { database, now }: Services,
+  { db: tx, now, record }: Write,
 ): Promise<Trial> {
-  return database.db.transaction(async (tx) => {
-    const trial = await findTrial(tx, id)
-    if (!trial) throw new Refusal('notFound', `there is no trial ${id}`)
-    if (isExcluded(trial) === (event.kind === 'excluded'))
-      throw new Refusal('conflict', `trial ${id} is ${event.kind} already`, { current: null })
-    await insertTrialEvent(tx, { trial: id, at: now(), by: actor.name, event })
-    await recordAudit(tx, { at: now(), by: actor.name, act: event.kind, subject: `trial ${id}`, detail: { ...event } })
-    const changed = await findTrial(tx, id)
-    if (!changed) throw new Error('bug: a trial is gone')
-    return mayOpen(actor.role) ? changed : closeTrial(changed)
-  })
+  const trial = await findTrial(tx, id)
+  if (!trial) throw new Refusal('notFound', `there is no trial ${id}`)
+  if (isExcluded(trial) === (event.kind === 'excluded'))
+    throw new Refusal('conflict', `trial ${id} is ${event.kind} already`, { current: null })
+  const row = await insertTrialEvent(tx, { trial: id, at: now(), by: actor.name, byId: actor.id ?? null, event })
+  record({ kind: 'trial', subject: String(id), verb: event.kind, detail: { event }, kept: [['trial_events', row]] })
+  const changed = await findTrial(tx, id)
+  if (!changed) throw new Error('bug: a trial is gone')
+  return mayOpen(actor.role) ? changed : closeTrial(changed)
 }
 
 /**
@@ -84,29 +79,27 @@ export async function addTrialEvent(
 export async function calibrateStation(
   request: CalibrateRequest,
   actor: Actor,
-  { database, now }: Services,
+  { db: tx, now, record }: Write,
 ): Promise<StoredCalibration> {
   const { well: wellSlug, station: slug, ice, since } = request
-  return database.db.transaction(async (tx) => {
-    const { wells } = await getHouse(tx)
-    const well = bySlug(wells, wellSlug)
-    if (!well) throw invalid('well', `there is no well “${wellSlug}”`)
-    const station = bySlug(well.stations, slug)
-    if (!station) throw invalid('station', `the ${well.name} has no station “${slug}”`)
-    const counted = stationTrials(await loadTrials(tx, MOST_TRIALS), { well: wellSlug, station: slug, ice }, since)
-    const made = calibrationFrom(counted, well, station, ice)
-    if (!made.ok) throw invalid(since ? 'since' : 'station', made.reason)
-    const { document } = made
-    const stored = await insertCalibration(tx, {
-      well: wellSlug,
-      station: slug,
-      ice,
-      document,
-      savedBy: actor.name,
-      savedAt: now(),
-    })
-    const detail = { well: wellSlug, station: slug, ice, trials: document.trials }
-    await recordAudit(tx, { at: now(), by: actor.name, act: 'calibrate', subject: `${wellSlug}/${slug}`, detail })
-    return stored
+  const { wells } = await getHouse(tx)
+  const well = bySlug(wells, wellSlug)
+  if (!well) throw invalid('well', `there is no well “${wellSlug}”`)
+  const station = bySlug(well.stations, slug)
+  if (!station) throw invalid('station', `the ${well.name} has no station “${slug}”`)
+  const counted = stationTrials(await loadTrials(tx, MOST_TRIALS), { well: wellSlug, station: slug, ice }, since)
+  const made = calibrationFrom(counted, well, station, ice)
+  if (!made.ok) throw invalid(since ? 'since' : 'station', made.reason)
+  const { document } = made
+  const stored = await insertCalibration(tx, {
+    well: wellSlug,
+    station: slug,
+    ice,
+    document,
+    ...stampOf(actor, now()),
   })
+  const detail = { well: wellSlug, station: slug, ice, trials: document.trials }
+  const subject = `${wellSlug}/${slug}`
+  record({ kind: 'station', subject, verb: 'calibrated', detail, kept: [['calibrations', stored.id]] })
+  return stored
 }

@@ -1,0 +1,20 @@
+import { nameSchema } from '@conch/core/house/schema'
+import { z } from 'zod'
+import { ROLES, type Role } from './roles.ts'
+
+export const roleSchema = z.enum(Object.keys(ROLES) as [Role, ...Role[]])
+
+export const personSchema = z.object({
+  id: z.number().int().min(1),
+  name: nameSchema,
+  role: roleSchema,
+  /** Whether they still work here. */
+  isActive: z.boolean(),
+  revision: z.number().int().min(1),
+})
+export type Person = z.infer<typeof personSchema>
+
+export const makePersonSchema = z.object({ name: nameSchema, role: roleSchema }).strict()
+export const changePersonSchema = z
+  .object({ name: nameSchema, role: roleSchema, isActive: z.boolean(), revision: z.number().int().min(1) })
+  .strict()

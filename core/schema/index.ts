@@ -1,0 +1,2 @@
+export { formOf } from './formOf.ts'
+export { FORMATS, type Format, NewerFormat, upcast } from './upcast.ts'

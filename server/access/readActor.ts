@@ -1,0 +1,24 @@
+import type { Context } from 'hono'
+import { getCookie } from 'hono/cookie'
+import type { Database } from '../database/index.ts'
+import { Refusal } from '../errors/Refusal.ts'
+import { findPerson } from '../features/people/store.ts'
+import { type Actor, NOBODY } from './actor.ts'
+
+const PERSON = 'conch-person'
+
+/**
+ * Who asks: the person whose number stands in the header `conch-person`. For reading also a cookie, for what a
+ * browser opens by itself (a link to a file can send no header); for writing never, or another site could make a
+ * browser write.
+ * @throws Refusal `nobody` for a number that is no person's, or of somebody who no longer works here
+ */
+export async function readActor(c: Context, db: Database, isWrite: boolean): Promise<Actor> {
+  const given = c.req.header(PERSON) ?? (isWrite ? undefined : getCookie(c, PERSON))
+  if (given === undefined || given === '') return NOBODY
+  const id = /^[1-9]\d{0,8}$/.test(given) ? Number(given) : 0
+  const person = id > 0 ? await findPerson(db, id) : undefined
+  if (!person) throw new Refusal('nobody', `nobody here is number “${given.slice(0, 20)}”; say who works`)
+  if (!person.isActive) throw new Refusal('nobody', `${person.name} no longer works here; say who works`)
+  return { id: person.id, name: person.name, role: person.role }
+}

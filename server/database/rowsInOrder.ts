@@ -1,0 +1,97 @@
+/** Every row of a table, however many: read a page at a time, in an order that is the same in every database. */
+
+import { and, asc, eq, getTableColumns, gt, inArray, lte, type SQL } from 'drizzle-orm'
+import type { PgColumn, PgTable } from 'drizzle-orm/pg-core'
+import type { Database } from './database.ts'
+import { editions } from './schema.ts'
+
+type Row = Record<string, unknown>
+
+/** Rows read at once; of editions, whose locks are large, one. */
+const PAGE = 500
+const OWNERS_AT_ONCE = 100
+
+/** The name by which a row object has a column. */
+export function propertyOf(table: PgTable, column: PgColumn): string {
+  const found = Object.entries(getTableColumns(table)).find(([, c]) => c === column)
+  if (!found) throw new Error('bug: a column is not in its table')
+  return found[0]
+}
+
+/** Rows up to here only: what came later is not looked at. */
+export interface UpTo {
+  /** The last id, of a table that is ordered by one. */
+  id?: number
+  /** Of each owner the last number, of a table that is ordered by owner and number. */
+  numbers?: ReadonlyMap<string, number>
+}
+
+/**
+ * @param key an id; or a text (the owner: it orders by code units, whatever the database's language) and more
+ */
+export async function* rowsInOrder(
+  db: Database,
+  table: PgTable,
+  key: readonly PgColumn[],
+  upTo: UpTo = {},
+): AsyncGenerator<Row> {
+  const [first, second] = key
+  if (!first) throw new Error('bug: a table without a key has no order')
+  if (first.dataType === 'number') yield* rowsById(db, table, first, upTo.id)
+  else yield* rowsByOwner(db, table, key, upTo.numbers, second)
+}
+
+async function* rowsById(db: Database, table: PgTable, id: PgColumn, last: number | undefined): AsyncGenerator<Row> {
+  const property = propertyOf(table, id)
+  const page = table === editions ? 1 : PAGE
+  let after: number | undefined
+  for (;;) {
+    const where: SQL[] = []
+    if (after !== undefined) where.push(gt(id, after))
+    if (last !== undefined) where.push(lte(id, last))
+    const rows: Row[] = await db
+      .select()
+      .from(table)
+      .where(and(...where))
+      .orderBy(asc(id))
+      .limit(page)
+    yield* rows
+    if (rows.length < page) return
+    after = rows.at(-1)?.[property] as number
+  }
+}
+
+async function* rowsByOwner(
+  db: Database,
+  table: PgTable,
+  key: readonly PgColumn[],
+  numbers: ReadonlyMap<string, number> | undefined,
+  number: PgColumn | undefined,
+): AsyncGenerator<Row> {
+  const owner = key[0] as PgColumn
+  const properties = key.map((column) => propertyOf(table, column))
+  const owners = numbers
+    ? [...numbers.keys()]
+    : (await db.selectDistinct({ owner }).from(table)).map((r) => r.owner as string)
+  owners.sort(byCodeUnits)
+  for (let i = 0; i < owners.length; i += OWNERS_AT_ONCE) {
+    const some = owners.slice(i, i + OWNERS_AT_ONCE)
+    const where = some.length === 1 ? eq(owner, some[0]) : inArray(owner, some)
+    const rows: Row[] = await db.select().from(table).where(where)
+    const isIn = (row: Row) => {
+      const last = numbers?.get(row[properties[0] as string] as string)
+      return last === undefined || number === undefined || (row[properties[1] as string] as number) <= last
+    }
+    yield* rows.filter(isIn).sort((a, b) => {
+      for (const p of properties) {
+        const order = compare(a[p] as string | number, b[p] as string | number)
+        if (order !== 0) return order
+      }
+      return 0
+    })
+  }
+}
+
+const byCodeUnits = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0)
+const compare = (a: string | number, b: string | number) =>
+  typeof a === 'number' && typeof b === 'number' ? a - b : byCodeUnits(String(a), String(b))

@@ -1,0 +1,78 @@
+/** The tables that are history: rows come, and never change or go. The database refuses anything else. */
+
+import { and, eq, getTableName } from 'drizzle-orm'
+import type { PgColumn, PgTable } from 'drizzle-orm/pg-core'
+import type { Database } from '../database/index.ts'
+import { propertyOf, rowsInOrder } from '../database/rowsInOrder.ts'
+import {
+  calibrations,
+  editions,
+  flights,
+  lotEvents,
+  lots,
+  recipes,
+  splitPreps,
+  trialEvents,
+  trials,
+  versionParents,
+  versions,
+} from '../database/schema.ts'
+
+interface HistoryTable {
+  table: PgTable
+  key: PgColumn[]
+}
+
+const byId = <T extends PgTable & { id: PgColumn }>(table: T): HistoryTable => ({ table, key: [table.id] })
+
+/** In the order in which one refers to another. */
+const HISTORY: HistoryTable[] = [
+  { table: versions, key: [versions.drink, versions.number] },
+  {
+    table: versionParents,
+    key: [versionParents.drink, versionParents.number, versionParents.parentDrink, versionParents.parentNumber],
+  },
+  { table: recipes, key: [recipes.ingredient, recipes.number] },
+  { table: editions, key: [editions.number] },
+  byId(lots),
+  byId(lotEvents),
+  byId(flights),
+  byId(splitPreps),
+  byId(trials),
+  byId(trialEvents),
+  byId(calibrations),
+]
+
+const BY_NAME = new Map(HISTORY.map((h) => [getTableName(h.table), h]))
+export const HISTORY_TABLES = [...BY_NAME.keys()]
+
+export type Key = (string | number)[]
+export type Row = Record<string, unknown>
+
+/** A row as it is hashed and copied: moments as ISO text. */
+export const plainRow = (row: Row): Row =>
+  Object.fromEntries(Object.entries(row).map(([k, v]) => [k, v instanceof Date ? v.toISOString() : v]))
+
+const historyOf = (name: string): HistoryTable => {
+  const found = BY_NAME.get(name)
+  if (!found) throw new Error(`bug: “${name}” is no table of history`)
+  return found
+}
+
+/** One row of history, or undefined. */
+export async function findHistoryRow(db: Database, name: string, key: Key): Promise<Row | undefined> {
+  const { table, key: columns } = historyOf(name)
+  const [row] = await db
+    .select()
+    .from(table)
+    .where(and(...columns.map((column, i) => eq(column, key[i]))))
+  return row && plainRow(row)
+}
+
+/** Every row of a table of history with its key, in order of the key. */
+export async function* historyRows(db: Database, name: string): AsyncGenerator<{ key: Key; row: Row }> {
+  const { table, key: columns } = historyOf(name)
+  const properties = columns.map((column) => propertyOf(table, column))
+  for await (const row of rowsInOrder(db, table, columns))
+    yield { key: properties.map((p) => row[p] as string | number), row: plainRow(row) }
+}

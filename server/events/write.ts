@@ -1,0 +1,63 @@
+import { sql } from 'drizzle-orm'
+import type { Actor } from '../access/actor.ts'
+import { type Database, NotReady, type OpenDatabase } from '../database/index.ts'
+import { appendEvents, type NewEvent } from './chain.ts'
+
+/** One number for all our processes: one write at a time in a house, as in the embedded database. */
+export const WRITE_LOCK = 46_004_601
+
+/** What a use case that changes something works with: one transaction, and its word for the chain. */
+export interface Write {
+  db: Database
+  now: () => Date
+  /** Says what was done; it stands in the chain when the transaction ends well. */
+  record(event: NewEvent): void
+  /** Who did it, when that is known only now: the first person of a new house. */
+  actAs(actor: Actor): void
+}
+
+/** The last write of each database that was let in; the next one waits for it. */
+const turns = new WeakMap<OpenDatabase, Promise<unknown>>()
+
+/** @throws NotReady for whoever's turn comes when the house has begun to close */
+async function inTurn<T>(database: OpenDatabase, work: () => Promise<T>): Promise<T> {
+  const before = turns.get(database) ?? Promise.resolve()
+  const mine = before.then(() => {
+    if (!database.isTaking) throw new NotReady('the house is closing; nothing was saved')
+    return work()
+  })
+  turns.set(
+    database,
+    mine.catch(() => {}),
+  )
+  return mine
+}
+
+/**
+ * Runs a write: all of it or nothing, its events last. Writes of one house wait for each other, so that
+ * what one has checked is still so when it is saved. That is cheap (a bar has few hands) and holds for every rule,
+ * those of tomorrow too.
+ */
+export async function inWrite<T>(
+  database: OpenDatabase,
+  { actor, now }: { actor: Actor; now: () => Date },
+  work: (write: Write) => Promise<T>,
+): Promise<T> {
+  return inTurn(database, () =>
+    database.db.transaction(async (db) => {
+      await db.execute(sql`select pg_advisory_xact_lock(${WRITE_LOCK})`)
+      const recorded: NewEvent[] = []
+      let who = actor
+      const result = await work({
+        db,
+        now,
+        record: (event) => void recorded.push(event),
+        actAs: (actor) => {
+          who = actor
+        },
+      })
+      await appendEvents(db, recorded, who, now())
+      return result
+    }),
+  )
+}

@@ -1,0 +1,37 @@
+import type { Person, Role } from '@conch/contract'
+import type { Actor } from '../../access/actor.ts'
+import { invalid, Refusal } from '../../errors/Refusal.ts'
+import type { Write } from '../../events/index.ts'
+import { findPerson, insertPerson, loadPeople, updatePerson } from './store.ts'
+
+/** @throws Refusal `exists` when the name is taken: by a name one is known in history */
+export async function makePerson(request: { name: string; role: Role }, { db, record }: Write): Promise<Person> {
+  const made = await insertPerson(db, request)
+  if (!made) throw new Refusal('exists', `there is a “${request.name}” already; tell the two apart by name`)
+  record({ kind: 'person', subject: String(made.id), verb: 'made', detail: { is: request } })
+  return made
+}
+
+/**
+ * Another name or role, or no longer here. What they did stays under the name of then.
+ * @throws Refusal when nobody would be left who may change people
+ */
+export async function changePerson(person: Person, actor: Actor, { db, record }: Write): Promise<Person> {
+  const was = await findPerson(db, person.id)
+  if (!was) throw new Refusal('notFound', `there is no person ${person.id}`)
+  const others = (await loadPeople(db)).filter((p) => p.id !== person.id)
+  if (others.some((p) => p.name === person.name))
+    throw invalid('name', `“${person.name}” is somebody else here; tell the two apart by name`)
+  const isManager = (p: Person) => p.role === 'manager' && p.isActive
+  if (!isManager(person) && !others.some(isManager))
+    throw invalid(
+      person.isActive ? 'role' : 'isActive',
+      `${was.name} is the last manager; make somebody else one first`,
+    )
+  if (actor.id === person.id && !person.isActive) throw invalid('isActive', 'you work here: somebody else ends that')
+  const changed = await updatePerson(db, person)
+  if (!changed)
+    throw new Refusal('conflict', `${was.name} was changed in between; load it again and repeat`, { current: was })
+  record({ kind: 'person', subject: String(person.id), verb: 'changed', detail: { was, is: changed } })
+  return changed
+}

@@ -1,0 +1,40 @@
+import { changePersonSchema, makePersonSchema, personSchema } from '@conch/contract'
+import { z } from 'zod'
+import { route, writeRoute } from '../../http/route.ts'
+import { changePerson, makePerson } from './peopleUseCases.ts'
+import { loadPeople } from './store.ts'
+
+const idParams = z.object({ id: z.coerce.number().int().min(1).max(2_147_483_647) })
+
+export const peopleRoutes = [
+  route({
+    method: 'get',
+    path: '/api/people',
+    summary: 'Who works here: names and roles',
+    act: 'lookAround',
+    response: z.array(personSchema),
+    handle: ({ services }) => loadPeople(services.database.db),
+  }),
+  writeRoute({
+    method: 'post',
+    path: '/api/people',
+    summary: 'Somebody new',
+    act: 'editPeople',
+    doing: 'add a person',
+    body: makePersonSchema,
+    response: personSchema,
+    status: 201,
+    handle: ({ body, write }) => makePerson(body, write),
+  }),
+  writeRoute({
+    method: 'put',
+    path: '/api/people/{id}',
+    summary: 'Another name or role, or no longer here',
+    act: 'editPeople',
+    doing: 'change a person',
+    params: idParams,
+    body: changePersonSchema,
+    response: personSchema,
+    handle: ({ params, body, actor, write }) => changePerson({ ...body, id: params.id }, actor, write),
+  }),
+]

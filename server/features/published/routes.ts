@@ -1,0 +1,14 @@
+import { publishedMenuSchema } from '@conch/contract'
+import { route } from '../../http/route.ts'
+import { showPublishedMenu } from './showPublishedMenu.ts'
+
+export const publishedRoutes = [
+  route({
+    method: 'get',
+    path: '/api/published-menu',
+    summary: 'What is poured: chapters and drinks by name, with allergens and strength, without pours',
+    act: 'lookAround',
+    response: publishedMenuSchema,
+    handle: ({ services }) => showPublishedMenu(services.database.db),
+  }),
+]

@@ -1,0 +1,31 @@
+import type { PublishedMenu } from '@conch/contract'
+import type { EditionLock, LockedDrink } from '@conch/core/menu'
+import type { Database } from '../../database/index.ts'
+import { Refusal } from '../../errors/Refusal.ts'
+import { findEdition, newestEditionNumber } from '../editions/store.ts'
+
+/** What a guest may read of a drink: nothing of what is poured, and strength in whole per cent. */
+function shown(drink: LockedDrink, lock: EditionLock): PublishedMenu['chapters'][number]['drinks'][number] {
+  const at = Object.values(drink.byWell)[0]
+  const allergens = at?.consequences.flatMap((c) => (c.code === 'allergens' ? [c.text] : [])) ?? []
+  const strength = at?.result.predictions.strengthPct?.value
+  const glass = lock.book.glasses.find((g) => g.slug === drink.document.glass)?.name
+  return {
+    name: drink.name,
+    ...(strength === undefined ? {} : { strengthPct: Math.round(strength) }),
+    ...(glass === undefined ? {} : { glass }),
+    allergens: [...new Set(allergens)],
+  }
+}
+
+/** The newest edition for whoever looks in. @throws Refusal `notFound` before the first one */
+export async function showPublishedMenu(db: Database): Promise<PublishedMenu> {
+  const edition = await findEdition(db, await newestEditionNumber(db))
+  if (!edition) throw new Refusal('notFound', 'nothing is published yet')
+  const { lock, name, number, publishedAt } = edition
+  return {
+    house: lock.book.settings.name,
+    edition: { number, name, publishedAt },
+    chapters: lock.chapters.map((c) => ({ name: c.name, drinks: c.drinks.map((d) => shown(d, lock)) })),
+  }
+}

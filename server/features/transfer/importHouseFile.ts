@@ -1,0 +1,252 @@
+import type { FieldProblem, HouseFile } from '@conch/contract'
+import { clockOf, dayAfter, nightOf } from '@conch/core/calendar'
+import { createMixer, resolveHouse } from '@conch/core/formula'
+import { bySlug, type HouseBook } from '@conch/core/house'
+import { calibrationFrom, standingCalibrations, stationTrials } from '@conch/core/means'
+import type { Database } from '../../database/index.ts'
+import { invalid, Refusal } from '../../errors/Refusal.ts'
+import { beginningOf, type Write } from '../../events/index.ts'
+import { insertDrink, insertParents, insertVersion } from '../drinks/store.ts'
+import { lockOrRefuse, storeEdition } from '../editions/editionUseCases.ts'
+import { insertRecipe, keepRecipe } from '../house/recipes.ts'
+import { insertHouse, isSetUp } from '../house/store.ts'
+import { writeLot } from '../lots/lotUseCases.ts'
+import { insertLot, insertLotEvent } from '../lots/store.ts'
+import { loadPlanned } from '../menu/menuUseCases.ts'
+import { writePlan } from '../menu/store.ts'
+import { insertPerson, peopleNamed } from '../people/store.ts'
+import { insertSplitPrep } from '../sealed/store.ts'
+import { insertFlight } from '../tasting/store.ts'
+import { insertCalibration, insertTrial, insertTrialEvent, loadCalibrations, loadTrials } from '../trials/store.ts'
+
+/** More trials than any house file holds. */
+const MOST_TRIALS = 1_000_000
+
+/** What a name of the file stands for in a row of history. */
+type By = (name: string) => { savedBy: string; savedById: number | null }
+
+export interface CameIn {
+  drinks: number
+  versions: number
+  editions: number
+}
+
+/**
+ * Brings a whole house in from one file: all of it, or nothing, and only where there is none. Its history comes
+ * in as it was: form and references are looked at, not whether today's rules would allow it. What a file leaves
+ * out (a lock, a lot's composition, a calibration) is computed from what it says.
+ * @throws Refusal naming every place in the file that is wrong
+ */
+export async function importHouseFile(
+  file: HouseFile,
+  { isDemo }: { isDemo: boolean },
+  { db, now, record }: Write,
+): Promise<CameIn> {
+  const { settings, wells, glasses, ingredients, slots } = file
+  const kept = { settings, wells, glasses, ingredients, slots }
+  assertSound(file)
+  if (await isSetUp(db)) throw new Refusal('exists', 'this house is set up already; import into an empty one')
+  const by = await bringPeople(db, file)
+  await insertHouse(db, kept, isDemo)
+  await insertLots(db, file, by)
+  await insertHistory(db, file, by, now())
+  await insertTrials(db, file, by)
+  await insertDrinks(db, file, by)
+  for (const [i, edition] of file.editions.entries()) {
+    const { name, note, publishedBy, publishedAt } = edition
+    const lock = edition.lock ?? (await lockAsItWas(db, kept, edition))
+    const { savedById: publishedById } = by(publishedBy)
+    const stamp = { publishedBy, publishedById, publishedAt: new Date(publishedAt) }
+    await storeEdition(db, { number: i + 1, name, note, ...stamp, lock })
+  }
+  const plan = file.plan ?? file.editions[file.editions.length - 1]?.plan
+  if (plan) {
+    await loadPlanned(db, plan)
+    await writePlan(db, plan, 0, { ...by(file.people[0]?.name ?? 'Manager'), savedAt: now() })
+  }
+  const detail = { is: settings, ...(await beginningOf(db)) }
+  record({ kind: 'house', subject: settings.name, verb: 'imported', detail })
+  const versions = file.drinks.reduce((sum, d) => sum + d.versions.length, 0)
+  return { drinks: file.drinks.length, versions, editions: file.editions.length }
+}
+
+/** Everybody whom the file names, as a person; without a manager among them nobody could go on. */
+async function bringPeople(db: Database, file: HouseFile): Promise<By> {
+  for (const person of file.people) await insertPerson(db, person)
+  const names = [
+    ...(file.people.some((p) => p.role === 'manager') ? [] : ['Manager']),
+    ...file.drinks.flatMap((d) => d.versions.map((v) => v.savedBy)),
+    ...file.lots.flatMap((l) => [l.madeBy, ...l.events.map((e) => e.by)]),
+    ...file.flights.map((f) => f.by),
+    ...file.trials.flatMap((t) => [t.by, ...t.events.map((e) => e.by)]),
+    ...[...file.recipes, ...file.splitPreps, ...file.calibrations].map((x) => x.savedBy),
+    ...file.editions.map((e) => e.publishedBy),
+  ]
+  const ids = await peopleNamed(db, names)
+  return (name) => ({ savedBy: name, savedById: ids.get(name) ?? null })
+}
+
+async function insertDrinks(db: Database, { drinks }: HouseFile, by: By): Promise<void> {
+  for (const drink of drinks) {
+    await insertDrink(db, drink.slug, drink.name)
+    for (const { savedAt, savedBy, ...version } of drink.versions) {
+      const at = { drink: drink.slug, number: version.number }
+      await insertVersion(db, { ...version, ...at, ...by(savedBy), savedAt: new Date(savedAt) })
+      await insertParents(db, at, version.parent === null ? [] : [{ drink: drink.slug, version: version.parent }])
+    }
+  }
+}
+
+/** A day's noon: for what a file knows only the day of. */
+const noonOf = (day: string) => new Date(`${day}T12:00:00Z`)
+
+/** What was tasted, what mixes were made of, and the batches that were dealt. */
+async function insertHistory(db: Database, file: HouseFile, by: By, now: Date): Promise<void> {
+  for (const { on, by: taster, document } of file.flights)
+    await insertFlight(db, { tastedOn: on, document, ...by(taster), savedAt: noonOf(on) })
+  for (const { savedAt, savedBy, ...recipe } of file.recipes)
+    await insertRecipe(db, { ...recipe, ...by(savedBy), savedAt: new Date(savedAt) })
+  for (const { slug, recipe } of file.ingredients)
+    if (recipe) await keepRecipe(db, slug, recipe, { reason: '', ...by('Manager'), savedAt: now })
+  for (const { savedAt, savedBy, ...prep } of file.splitPreps)
+    await insertSplitPrep(db, { ...prep, ...by(savedBy), savedAt: new Date(savedAt) })
+}
+
+/** Trials under new numbers, and calibrations that refer to them; one without its document is fitted here. */
+async function insertTrials(db: Database, file: HouseFile, by: By): Promise<void> {
+  const idOf = new Map<number, number>()
+  for (const { number, well, station, on, by: hand, document, events } of file.trials) {
+    const id = await insertTrial(db, { well, station, madeOn: on, document, ...by(hand), savedAt: noonOf(on) })
+    idOf.set(number, id)
+    for (const e of events)
+      await insertTrialEvent(db, { ...e, trial: id, at: new Date(e.at), byId: by(e.by).savedById })
+  }
+  const all = await loadTrials(db, MOST_TRIALS)
+  for (const [i, { trials: numbers, savedAt, savedBy, ...calibration }] of file.calibrations.entries()) {
+    const trials = numbers.map((n) => idOf.get(n) as number)
+    const well = bySlug(file.wells, calibration.well)
+    const station = bySlug(well?.stations ?? [], calibration.station)
+    let { document } = calibration
+    if (!document && well && station) {
+      const counted = stationTrials(all, calibration).filter((t) => trials.includes(t.id))
+      const made = calibrationFrom(counted, well, station, calibration.ice)
+      if (!made.ok) throw invalid(`calibrations.${i}.trials`, made.reason)
+      document = made.document
+    }
+    if (!document) throw invalid(`calibrations.${i}.station`, `there is no station “${calibration.station}” to fit`)
+    const row = { ...calibration, document: { ...document, trials }, ...by(savedBy), savedAt: new Date(savedAt) }
+    await insertCalibration(db, row)
+  }
+}
+
+async function insertLots(db: Database, { lots, ingredients }: HouseFile, by: By): Promise<void> {
+  const mixer = createMixer(ingredients)
+  for (const { ingredient: slug, madeOn, madeBy, events, factor, pressed, ...lot } of lots) {
+    const ingredient = bySlug(ingredients, slug)
+    if (!ingredient) throw new Error('bug: a lot of nothing passed the check')
+    // What was written down stays as it was written; only what the file leaves out follows from the recipe.
+    const written =
+      lot.document && lot.useBy !== undefined
+        ? undefined
+        : writeLot(ingredient, { ingredient: slug, factor, pressed, weighed: [] }, mixer)
+    const document = lot.document ?? written?.document
+    if (!document) throw new Error('bug: a lot without a document was not written')
+    const byDays = written?.keepsDays === undefined ? null : dayAfter(madeOn, written.keepsDays)
+    const useBy = lot.useBy === undefined ? byDays : lot.useBy
+    const id = await insertLot(db, {
+      ingredient: slug,
+      madeOn,
+      useBy,
+      document,
+      ...by(madeBy),
+      savedAt: noonOf(madeOn),
+    })
+    for (const e of events) await insertLotEvent(db, { ...e, lot: id, at: new Date(e.at), byId: by(e.by).savedById })
+  }
+}
+
+type FileEdition = HouseFile['editions'][number]
+
+/** The lock of an edition that the file gives only the plan of: the house by its recipes, with what was known that day. */
+async function lockAsItWas(db: Database, kept: HouseBook, edition: FileEdition) {
+  const { plan, publishedAt, ingredientsThen } = edition
+  const then = (await loadCalibrations(db)).filter((c) => c.savedAt <= publishedAt)
+  const earlier = new Map(ingredientsThen.map((i) => [i.slug, i]))
+  const ingredients = kept.ingredients.map((i) => earlier.get(i.slug) ?? i)
+  const calibrations = standingCalibrations(then, [], kept.wells)
+  const day = nightOf(new Date(publishedAt), clockOf(kept.settings))
+  return lockOrRefuse(await loadPlanned(db, plan), resolveHouse({ ...kept, ingredients, calibrations, lots: [] }, day))
+}
+
+/** What the form cannot see: doubled slugs and numbers, and references to what is not in the file. */
+function assertSound(file: HouseFile): void {
+  const fields: FieldProblem[] = []
+  const say = (field: string, message: string) => fields.push({ field, message })
+  const noDoubles = (name: 'wells' | 'glasses' | 'ingredients' | 'slots' | 'drinks') => {
+    const seen = new Set<string>()
+    file[name].forEach(({ slug }, i) => {
+      if (seen.has(slug)) say(`${name}.${i}.slug`, `“${slug}” is there twice`)
+      seen.add(slug)
+    })
+    return seen
+  }
+  const wells = noDoubles('wells')
+  noDoubles('glasses')
+  const ingredients = noDoubles('ingredients')
+  noDoubles('slots')
+  noDoubles('drinks')
+  const mustBeThere = (slug: string, field: string) => {
+    if (!ingredients.has(slug)) say(field, `there is no ingredient “${slug}”`)
+  }
+  file.ingredients.forEach(({ recipe }, i) => {
+    for (const [c, { ingredient }] of (recipe?.components ?? []).entries())
+      mustBeThere(ingredient, `ingredients.${i}.recipe.components.${c}.ingredient`)
+  })
+  file.slots.forEach(({ candidates }, i) => {
+    for (const [c, { ingredient }] of candidates.entries())
+      mustBeThere(ingredient, `slots.${i}.candidates.${c}.ingredient`)
+  })
+  file.flights.forEach(({ document }, i) => {
+    for (const [s, { ingredient }] of document.scores.entries())
+      mustBeThere(ingredient, `flights.${i}.document.scores.${s}.ingredient`)
+  })
+  const numbered = new Set<string>()
+  file.recipes.forEach(({ ingredient, number }, i) => {
+    mustBeThere(ingredient, `recipes.${i}.ingredient`)
+    if (numbered.has(`${ingredient} ${number}`))
+      say(`recipes.${i}.number`, `recipe ${number} of “${ingredient}” is there twice`)
+    numbered.add(`${ingredient} ${number}`)
+  })
+  for (const [i, { ingredient }] of file.splitPreps.entries()) mustBeThere(ingredient, `splitPreps.${i}.ingredient`)
+  for (const [i, { ingredient }] of file.lots.entries()) mustBeThere(ingredient, `lots.${i}.ingredient`)
+  trialProblems(file, wells, say)
+  file.drinks.forEach((drink, d) => {
+    const numbers = new Set<number>()
+    drink.versions.forEach(({ number, parent }, v) => {
+      const at = `drinks.${d}.versions.${v}`
+      if (numbers.has(number)) say(`${at}.number`, `version ${number} is there twice`)
+      if (parent !== null && !numbers.has(parent)) say(`${at}.parent`, `version ${parent} does not come before it`)
+      numbers.add(number)
+    })
+  })
+  const [first] = fields
+  if (first) throw new Refusal('invalid', `${first.field}: ${first.message}`, { fields: fields.slice(0, 50) })
+}
+
+function trialProblems(
+  file: HouseFile,
+  wells: ReadonlySet<string>,
+  say: (field: string, message: string) => void,
+): void {
+  const numbers = new Set<number>()
+  file.trials.forEach(({ number, well }, i) => {
+    if (numbers.has(number)) say(`trials.${i}.number`, `trial ${number} is there twice`)
+    numbers.add(number)
+    if (!wells.has(well)) say(`trials.${i}.well`, `there is no well “${well}”`)
+  })
+  file.calibrations.forEach(({ well, trials }, i) => {
+    if (!wells.has(well)) say(`calibrations.${i}.well`, `there is no well “${well}”`)
+    const unknown = trials.find((n) => !numbers.has(n))
+    if (unknown !== undefined) say(`calibrations.${i}.trials`, `there is no trial ${unknown} in this file`)
+  })
+}

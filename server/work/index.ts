@@ -1,0 +1,2 @@
+export { startThread } from './pool.ts'
+export { createWork, type Work } from './work.ts'

@@ -1,0 +1,36 @@
+/** What is heavy and needs no database: runs in a thread of its own. */
+
+import { parentPort } from 'node:worker_threads'
+import { lockEdition } from '@conch/core/menu'
+import { Refusal } from '../errors/Refusal.ts'
+import { readBottleRows } from '../features/house/readBottleRows.ts'
+import { drawLabels } from '../features/lots/drawLabels.ts'
+import type { JobAnswer } from './pool.ts'
+
+const jobs = {
+  labels: ({ labels, isSheet }: { labels: Parameters<typeof drawLabels>[0]; isSheet: boolean }) =>
+    drawLabels(labels, { isSheet }),
+  bottleRows: readBottleRows,
+  lock: ({
+    chapters,
+    book,
+  }: {
+    chapters: Parameters<typeof lockEdition>[0]
+    book: Parameters<typeof lockEdition>[1]
+  }) => lockEdition(chapters, book),
+}
+export type Jobs = typeof jobs
+export type JobName = keyof Jobs
+
+parentPort?.on('message', async ({ name, data }: { name: JobName; data: never }) => {
+  let answer: JobAnswer
+  try {
+    answer = { value: await jobs[name](data) }
+  } catch (error) {
+    answer =
+      error instanceof Refusal
+        ? { refused: { code: error.code, message: error.message, ...(error.fields ? { fields: error.fields } : {}) } }
+        : { error: error instanceof Error ? (error.stack ?? error.message) : String(error) }
+  }
+  parentPort?.postMessage(answer)
+})

@@ -9,15 +9,18 @@ import { join } from 'node:path'
 import { brotliCompressSync, constants } from 'node:zlib'
 import { houseFileSchema } from '@conch/contract'
 import { PGlite } from '@electric-sql/pglite'
+import { NOBODY } from '../server/access/actor.ts'
 import { openPglite } from '../server/database/index.ts'
 import { DEMO, MIGRATIONS } from '../server/database/paths.ts'
-import { importHouse } from '../server/features/transfer/transferUseCases.ts'
+import { inWrite } from '../server/events/index.ts'
+import { importHouseFile } from '../server/features/transfer/importHouseFile.ts'
 import { readHouseFolder } from '../server/readHouseFolder.ts'
 
 const directory = mkdtempSync(join(tmpdir(), 'conch-fixture-'))
 const database = await openPglite(directory)
-const services = { database, now: () => new Date('2026-09-01T12:00:00Z') }
-await importHouse(houseFileSchema.parse(readHouseFolder(DEMO)), { isDemo: true, by: 'Manager' }, services)
+const now = () => new Date('2026-09-01T12:00:00Z')
+const file = houseFileSchema.parse(readHouseFolder(DEMO, now()))
+await inWrite(database, { actor: NOBODY, now }, (write) => importHouseFile(file, { isDemo: true }, write))
 await database.close()
 const client = await PGlite.create(join(directory, 'database'))
 const tar = Buffer.from(await (await client.dumpDataDir('none')).arrayBuffer())

@@ -11,6 +11,7 @@ import { Refusal } from '../errors/Refusal.ts'
 import { answerOnce } from '../events/answerOnce.ts'
 import { hashOf } from '../events/hash.ts'
 import { inWrite, type Write } from '../events/index.ts'
+import { isSetUp } from '../features/house/store.ts'
 import type { Work } from '../work/index.ts'
 import { MOST_BODY_BYTES, readBody } from './readBody.ts'
 
@@ -121,7 +122,10 @@ const honoPath = (path: string) => path.replace(/\{(\w+)\}/g, ':$1')
 async function admit(c: Context, r: Place<z.ZodType>, services: Services, isWrite: boolean): Promise<Actor> {
   const actor = await readActor(c, services.database.db, isWrite)
   c.set('person', actor.name || 'nobody')
-  if (!mayDo(actor.role, r.act)) assertMay(actor, r.act, r.doing ?? r.summary.toLowerCase())
+  if (mayDo(actor.role, r.act)) return actor
+  if (actor.role === 'nobody' && !(await isSetUp(services.database.db)))
+    throw new Refusal('notSetUp', 'set up the house first: its name, its ounce and its wells')
+  assertMay(actor, r.act, r.doing ?? r.summary.toLowerCase())
   return actor
 }
 

@@ -128,7 +128,16 @@ describe('a request', () => {
     ['an edition beyond counting', () => server.get('/api/editions/99999999999999999999'), 404, 'notFound'],
     ['an edition that is no number', () => server.get('/api/editions/last'), 404, 'notFound'],
     ['an unknown address', () => server.get('/api/nothing'), 404, 'notFound'],
-    ['a role nobody has', () => server.get('/api/drinks', { as: 'admiral' }), 403, 'notAllowed'],
+    ['a person who is not there', () => server.get('/api/drinks', { 'conch-person': '77' }), 401, 'nobody'],
+    ['a person who is no number', () => server.get('/api/drinks', { 'conch-person': 'Ann' }), 401, 'nobody'],
+    ['nobody', () => server.get('/api/drinks', { as: '' }), 401, 'nobody'],
+    ['another machine’s name', () => server.get('/api/drinks', { host: 'conch.example' }), 421, 'wrongHost'],
+    [
+      'a write from another page',
+      () => server.send('POST', '/api/drinks', { name: 'X' }, { origin: 'http://conch.example' }),
+      421,
+      'wrongHost',
+    ],
     ['a draft of nothing', () => server.saveDraft('nobody', aDocument(), 0), 404, 'notFound'],
     ['a version of no draft', () => server.saveVersion('nobody', 1), 404, 'notFound'],
   ])('%s', async (_what, send, status, code) => {

@@ -102,6 +102,10 @@ describe.each(BACKENDS)('on %s', (backend) => {
       '/api/editions/{number}': ['1'],
       '/api/drinks/{slug}': ['sealed-sling'],
       '/api/ingredients/{slug}/recipes': ingredients.map((i) => i.slug),
+      '/api/ingredients/{slug}/draft': ingredients.map((i) => i.slug),
+      '/api/drinks/{slug}/draft': ['sealed-sling'],
+      '/api/slots/{slug}/draft': ['any'],
+      '/api/import/{id}': ['00000000-0000-4000-8000-000000000000'],
     }
     expect(wells.length).toBe(2)
     const readings = Object.entries(paths).filter(([, methods]) => 'get' in methods)
@@ -351,7 +355,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
     })
     const versions = (await server.get<RecipeVersion[]>('/api/ingredients/open-mix/recipes', as('bartender'))).body
     expect(versions.map((v) => [v.number, v.reason, v.savedBy])).toEqual([
-      [2, 'keeps longer now', 'Ann'],
+      [2, 'keeps longer now', 'Ann, lead'],
       [1, '', 'Manager'],
     ])
     await expect(server.database.db.execute("update recipes set reason = 'x'")).rejects.toThrow()

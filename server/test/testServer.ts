@@ -61,7 +61,7 @@ export class TestServer {
   readonly services: Services
   readonly database: OpenDatabase
   /** Ids of people by name, as they are met. */
-  private readonly people = new Map<string, number>()
+  private readonly people = new Map<string, Promise<number | undefined>>()
 
   constructor(database: OpenDatabase, now?: () => Date) {
     this.database = database
@@ -74,23 +74,25 @@ export class TestServer {
   }
 
   /** The header that says who asks: a person of this name, made when they are met first; nobody for `''`. */
-  async header({
-    as = 'manager',
-    called = as === 'manager' ? 'Manager' : ROLES[as as Role],
-  }: Who): Promise<Record<string, string>> {
+  async header({ as = 'manager', called = ROLES[as as Role] }: Who): Promise<Record<string, string>> {
     if (as === '') return {}
-    const known = this.people.get(called) ?? (await this.meet(as, called))
-    return known === undefined ? {} : { 'conch-person': String(known) }
+    const key = `${as} ${called}`
+    // Kept while they are being met: two requests at once meet one person.
+    const met = this.people.get(key) ?? this.meet(as as Role, called)
+    this.people.set(key, met)
+    const id = await met
+    if (id === undefined) this.people.delete(key)
+    return id === undefined ? {} : { 'conch-person': String(id) }
   }
 
-  private async meet(role: string, name: string): Promise<number | undefined> {
+  /** Two people of one name in two roles are told apart. */
+  private async meet(role: Role, called: string): Promise<number | undefined> {
     const all = await loadPeople(this.database.db)
-    for (const p of all) this.people.set(p.name, p.id)
-    if (all.length > 0 && !this.people.has(name)) {
-      const made = await insertPerson(this.database.db, { name, role: role as Role })
-      if (made) this.people.set(name, made.id)
-    }
-    return this.people.get(name)
+    if (all.length === 0) return undefined
+    const isTaken = all.some((p) => p.name === called && p.role !== role)
+    const name = isTaken ? `${called}, ${role}` : called
+    const person = all.find((p) => p.name === name) ?? (await insertPerson(this.database.db, { name, role }))
+    return person?.id
   }
 
   async send<T = unknown>(

@@ -21,11 +21,12 @@ export const previewRoutes = [
     method: 'post',
     path: '/api/preview',
     summary: 'Compute a drink: every number of every stage, nothing is saved',
-    act: 'read',
+    act: 'preview',
     body: drinkDocumentSchema,
     response: previewSchema,
     handle: async ({ body, actor, services }) => {
-      const whole = await loadHouse(services.database.db)
+      // Nobody brings all its figures along: nothing of the house can be asked out of it.
+      const whole = actor.role === 'nobody' ? undefined : await loadHouse(services.database.db)
       const house = whole && !mayOpen(actor.role) ? closeHouse(whole, services.now()) : whole
       const glass = glassFor(body, house ? toBook(house, services.now()) : NO_HOUSE)
       if (!glass.ok) {

@@ -64,7 +64,7 @@ export const transferRoutes = [
     contentType: 'application/x-ndjson',
     handle: async ({ services }) => {
       if (!(await isSetUp(services.database.db))) throw new Refusal('notSetUp', 'there is no house to copy yet')
-      const lines = Readable.from(writeCopy(services.database.db))
+      const lines = Readable.from(writeCopy(services.database.db), { objectMode: false })
       return { name: 'house.ndjson', content: Readable.toWeb(lines) as ReadableStream<Uint8Array> }
     },
   }),

@@ -6,7 +6,7 @@ import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { test as base, expect, type Page } from '@playwright/test'
+import { type BrowserContext, test as base, expect, type Page } from '@playwright/test'
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url))
 
@@ -38,7 +38,7 @@ export class House {
     const startedAt = performance.now()
     this.child = this.spawn(isDemo)
     for (;;) {
-      const isReady = await fetch(`${this.url}/api/health`).then(
+      const isReady = await fetch(`${this.url}/api/ready`).then(
         (r) => r.ok,
         () => false,
       )
@@ -88,8 +88,12 @@ export class House {
     rmSync(this.directory, { recursive: true, force: true })
   }
 
-  async send<T>(method: string, path: string, body?: unknown): Promise<{ status: number; body: T }> {
-    const headers = body === undefined ? undefined : { 'content-type': 'application/json' }
+  /** Asks as one of the people of the house; the first of the demo is its manager. */
+  async send<T>(method: string, path: string, body?: unknown, person = 1): Promise<{ status: number; body: T }> {
+    const headers = {
+      'conch-person': String(person),
+      ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+    }
     const response = await fetch(this.url + path, {
       method,
       headers,
@@ -99,7 +103,27 @@ export class House {
   }
 }
 
+/** The people of the demo house. */
+export const PEOPLE = {
+  Manager: { id: 1, name: 'Manager', role: 'manager' },
+  Lead: { id: 2, name: 'Lead', role: 'lead' },
+  Bartender: { id: 3, name: 'Bartender Hearth', role: 'bartender' },
+} as const
+
+/** Says on a device who works, before its pages are opened. */
+export async function worksHere(target: Page | BrowserContext, who: keyof typeof PEOPLE): Promise<void> {
+  await target.addInitScript((person) => {
+    // What somebody chooses on the page stays chosen.
+    if (!localStorage.getItem('conch:who')) localStorage.setItem('conch:who', JSON.stringify(person))
+  }, PEOPLE[who])
+}
+
 export const test = base.extend<{ house: House; demo: House }>({
+  // A device where the manager works, unless a test says otherwise.
+  page: async ({ page }, use) => {
+    await worksHere(page, 'Manager')
+    await use(page)
+  },
   // biome-ignore lint/correctness/noEmptyPattern: Playwright reads what a fixture needs from here
   house: async ({}, use) => {
     const house = new House()

@@ -1,14 +1,15 @@
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense } from 'react'
 import { createBrowserRouter, type RouteObject, RouterProvider } from 'react-router'
-import { ApiError } from './app/api.ts'
 import { CommandProvider } from './app/commands.tsx'
 import { HouseProvider } from './app/house.tsx'
-import { houseQuery } from './app/queries.ts'
+import { houseQuery, readyQuery } from './app/queries.ts'
 import { Shell } from './app/Shell.tsx'
+import { useMaybeWho } from './app/who.ts'
 import { DrinkPage } from './features/drink/DrinkPage.tsx'
 import { DrinksPage } from './features/drinks/DrinksPage.tsx'
 import { MenuPage } from './features/menu/MenuPage.tsx'
+import { WhoPage, workAs } from './features/people/WhoPage.tsx'
 import { Empty, Failure, Loading } from './ui/States.tsx'
 
 // What most evenings do not open is fetched when it is opened.
@@ -81,26 +82,32 @@ const PLACES: RouteObject[] = [
   },
 ]
 
-const router = createBrowserRouter([{ element: <Shell />, children: PLACES }])
+const router = createBrowserRouter([{ element: <Shell onWho={workAs} />, children: PLACES }])
 
 export function App() {
-  const house = useQuery(houseQuery)
-  if (house.isPending) return <Loading what="the house" />
-  if (house.data) {
-    return (
-      <HouseProvider house={house.data}>
-        <CommandProvider>
-          <RouterProvider router={router} />
-        </CommandProvider>
-      </HouseProvider>
-    )
-  }
-  const { error } = house
-  if (error instanceof ApiError && error.problem?.code === 'notSetUp')
+  const ready = useQuery(readyQuery)
+  const who = useMaybeWho()
+  if (ready.isPending) return <Loading what="the house" />
+  if (!ready.data) return <Failure error={ready.error} onRetry={() => ready.refetch()} />
+  if (!ready.data.isSetUp)
     return (
       <Suspense fallback={<Loading what="the first page" />}>
         <SetUpPage />
       </Suspense>
     )
-  return <Failure error={error} onRetry={() => house.refetch()} />
+  return who ? <OpenHouse key={who.id} /> : <WhoPage />
+}
+
+/** The house as the one who works here may see it. */
+function OpenHouse() {
+  const house = useQuery(houseQuery)
+  if (house.isPending) return <Loading what="the house" />
+  if (!house.data) return <Failure error={house.error} onRetry={() => house.refetch()} />
+  return (
+    <HouseProvider house={house.data}>
+      <CommandProvider>
+        <RouterProvider router={router} />
+      </CommandProvider>
+    </HouseProvider>
+  )
 }

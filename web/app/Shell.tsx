@@ -1,4 +1,4 @@
-import { ROLES, type Role } from '@conch/contract'
+import type { Person } from '@conch/contract'
 import { useQuery } from '@tanstack/react-query'
 import { DropdownMenu as Menu } from 'radix-ui'
 import { lazy, Suspense, useEffect, useState } from 'react'
@@ -9,12 +9,13 @@ import { setTheme, THEMES, type Theme, useTheme } from '../theme/theme.ts'
 import { Dialog } from '../ui/Dialog.tsx'
 import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
 import { Loading } from '../ui/States.tsx'
+import { ComputingFailure } from '../workers/Computing.tsx'
 import { type Command, useAllCommands, useCommands } from './commands.tsx'
 import { useHouse } from './house.tsx'
 import { Keys, Palette } from './Palette.tsx'
-import { editionsQuery, queryClient } from './queries.ts'
-import { readStored, writeStored } from './stored.ts'
-import { setWho, useWho } from './who.ts'
+import { editionsQuery, peopleQuery } from './queries.ts'
+import { flagSchema, readStored, writeStored } from './stored.ts'
+import { useWho } from './who.ts'
 
 const PLACES = [
   { to: '/', label: 'Menu', keys: 'g m' },
@@ -33,11 +34,11 @@ const TRAY_KEY = 'conch:tray'
 const DeviceTray = lazy(() => import('../devices/DeviceTray.tsx').then((m) => ({ default: m.DeviceTray })))
 
 /** The slim top line, and the place below it. */
-export function Shell() {
+export function Shell({ onWho }: { onWho: (person: Person) => void }) {
   const { book, well, setWell } = useHouse()
   const [isPaletteOpen, setPaletteOpen] = useState(false)
   const [isHelpOpen, setHelpOpen] = useState(false)
-  const [hasTray, setTray] = useState(() => readStored<boolean>(TRAY_KEY) ?? false)
+  const [hasTray, setTray] = useState(() => readStored(TRAY_KEY, flagSchema) ?? false)
   const showTray = (on: boolean) => {
     writeStored(TRAY_KEY, on)
     setTray(on)
@@ -162,9 +163,10 @@ export function Shell() {
               <Keys keys="mod+k" />
             </span>
           </button>
-          <WhoMenu onHelp={() => setHelpOpen(true)} />
+          <WhoMenu onWho={onWho} onHelp={() => setHelpOpen(true)} />
         </div>
       </header>
+      <ComputingFailure />
       <main className="flex-1">
         <ErrorBoundary key={pathname}>
           <Suspense fallback={<Loading what="the page" />}>
@@ -218,26 +220,26 @@ function WellSwitch() {
 
 const ITEM = 'flex min-h-9 cursor-pointer items-center gap-2 px-3 outline-none data-[highlighted]:bg-shallow'
 
-function WhoMenu({ onHelp }: { onHelp: () => void }) {
+function WhoMenu({ onHelp, onWho }: { onHelp: () => void; onWho: (person: Person) => void }) {
   const who = useWho()
+  const people = (useQuery(peopleQuery).data ?? []).filter((p) => p.isActive)
   const theme = useTheme()
   return (
     <Menu.Root>
       <Menu.Trigger className="act act-quiet">{who.name}</Menu.Trigger>
       <Menu.Portal>
         <Menu.Content align="end" sideOffset={4} className="z-30 min-w-52 border border-ink bg-paper py-1">
-          <Menu.Label className="caption px-3">Working as</Menu.Label>
+          <Menu.Label className="caption px-3">Working here</Menu.Label>
           <Menu.RadioGroup
-            value={who.role}
-            onValueChange={(role) => {
-              setWho({ role: role as Role, name: ROLES[role as Role] })
-              // What the other may see is asked for anew; nothing of it stays in this page.
-              void queryClient.resetQueries()
+            value={String(who.id)}
+            onValueChange={(id) => {
+              const person = people.find((p) => String(p.id) === id)
+              if (person) onWho(person)
             }}
           >
-            {(Object.keys(ROLES) as Role[]).map((role) => (
-              <Menu.RadioItem key={role} value={role} className={ITEM}>
-                <span className="w-3">{who.role === role ? '•' : ''}</span> {ROLES[role]}
+            {people.map((p) => (
+              <Menu.RadioItem key={p.id} value={String(p.id)} className={ITEM}>
+                <span className="w-3">{who.id === p.id ? '•' : ''}</span> {p.name}
               </Menu.RadioItem>
             ))}
           </Menu.RadioGroup>

@@ -1,38 +1,117 @@
-import type { ProblemDocument } from '@conch/contract'
-import { readWho } from './who.ts'
+import { ERRORS, type ProblemDocument } from '@conch/contract'
+import type { z } from 'zod'
+import { forgetWho, readWho } from './who.ts'
 
 /** A refused or failed request, as the server explained it. */
 export class ApiError extends Error {
   readonly problem: ProblemDocument | undefined
-  constructor(problem: ProblemDocument | undefined, message: string) {
+  /** The answer came, and says something that this page does not understand. */
+  readonly isStrange: boolean
+  constructor(problem: ProblemDocument | undefined, message: string, isStrange = false) {
     super(message)
     this.problem = problem
+    this.isStrange = isStrange
   }
   /** The network or the server is away, rather than the request refused. */
   get isAway(): boolean {
-    return this.problem === undefined
+    return (this.problem === undefined && !this.isStrange) || this.problem?.status === 503
   }
 }
 
-async function send<T>(method: string, path: string, body?: unknown): Promise<T> {
-  const who = readWho()
-  const headers: Record<string, string> = { 'conch-role': who.role, 'conch-name': encodeURIComponent(who.name) }
-  if (body !== undefined) headers['content-type'] = 'application/json'
-  let response: Response
+/** How often a write is sent again by itself when no answer came: under its key it is done once. */
+const TRIES = 2
+const AGAIN_AFTER_MS = 500
+
+/** Random, and in every browser: `randomUUID` is not there without a secure address. */
+function newKey(): string {
+  return [...crypto.getRandomValues(new Uint8Array(16))].map((b) => b.toString(16).padStart(2, '0')).join('')
+}
+
+/**
+ * The keys of writes that have no definite answer yet, by what they say: sent again, they go under the same key, so
+ * that a lost answer makes nothing twice.
+ */
+const keys = new Map<string, string>()
+/** Writes on their way: a double tap waits for the first. */
+const underWay = new Map<string, Promise<unknown>>()
+
+function problemIn(json: unknown): ProblemDocument | undefined {
+  if (typeof json !== 'object' || json === null || !('code' in json) || !('detail' in json)) return undefined
+  return typeof json.code === 'string' && Object.hasOwn(ERRORS, json.code) ? (json as ProblemDocument) : undefined
+}
+
+async function ask(method: string, path: string, init: RequestInit): Promise<Response> {
   try {
-    response = await fetch(path, { method, headers, ...(body === undefined ? {} : { body: JSON.stringify(body) }) })
+    return await fetch(path, { method, ...init })
   } catch {
     throw new ApiError(undefined, 'The server cannot be reached. What you wrote is kept on this device.')
   }
-  const json: unknown = await response.json().catch(() => undefined)
-  if (response.ok && json !== undefined) return json as T
-  const problem = (json as ProblemDocument | undefined)?.code ? (json as ProblemDocument) : undefined
-  throw new ApiError(problem, problem?.detail ?? `The server answered ${response.status} without a reason.`)
 }
 
+async function send<T>(schema: z.ZodType<T>, method: string, path: string, init: RequestInit): Promise<T> {
+  const who = readWho()
+  const headers = new Headers(init.headers)
+  if (who) headers.set('conch-person', String(who.id))
+  const response = await ask(method, path, { ...init, headers })
+  const json: unknown = await response.json().catch(() => undefined)
+  const problem = problemIn(json)
+  if (!response.ok) {
+    // Who worked here no longer does: the page asks again.
+    if (problem?.code === 'nobody' && who) forgetWho()
+    throw new ApiError(
+      problem,
+      problem?.detail ?? `The server answered ${response.status} without a reason.`,
+      response.status < 500,
+    )
+  }
+  const parsed = schema.safeParse(json)
+  if (parsed.success) return parsed.data
+  const [issue] = parsed.error.issues
+  const where = issue?.path.join('.') || 'the answer'
+  throw new ApiError(
+    undefined,
+    `The server answered something that this page does not understand (${where}: ${issue?.message}). Load the page again; it may be older than the house.`,
+    true,
+  )
+}
+
+async function write<T>(schema: z.ZodType<T>, method: string, path: string, body?: unknown): Promise<T> {
+  const text = body === undefined ? undefined : JSON.stringify(body)
+  const said = `${readWho()?.id} ${method} ${path} ${text}`
+  const before = underWay.get(said)
+  if (before) return before as Promise<T>
+  const key = keys.get(said) ?? newKey()
+  keys.set(said, key)
+  const headers = {
+    'idempotency-key': key,
+    ...(text === undefined ? {} : { 'content-type': 'application/json' }),
+  }
+  const attempt = async (left: number): Promise<T> => {
+    try {
+      const answer = await send(schema, method, path, { headers, ...(text === undefined ? {} : { body: text }) })
+      keys.delete(said)
+      return answer
+    } catch (error) {
+      const isAway = error instanceof ApiError && error.isAway
+      // Refused is refused; what is done next is another thing.
+      if (!isAway) keys.delete(said)
+      if (!isAway || left === 0) throw error
+      await new Promise((resolve) => setTimeout(resolve, AGAIN_AFTER_MS))
+      return attempt(left - 1)
+    }
+  }
+  const mine = attempt(TRIES - 1).finally(() => underWay.delete(said))
+  underWay.set(said, mine)
+  return mine
+}
+
+/** The server's API: every answer is parsed by its schema, every write is done once. */
 export const api = {
-  get: <T>(path: string) => send<T>('GET', path),
-  post: <T>(path: string, body: unknown) => send<T>('POST', path, body),
-  put: <T>(path: string, body: unknown) => send<T>('PUT', path, body),
-  delete: <T>(path: string) => send<T>('DELETE', path),
+  get: <T>(path: string, schema: z.ZodType<T>) => send(schema, 'GET', path, {}),
+  post: <T>(path: string, schema: z.ZodType<T>, body: unknown) => write(schema, 'POST', path, body),
+  put: <T>(path: string, schema: z.ZodType<T>, body: unknown) => write(schema, 'PUT', path, body),
+  delete: <T>(path: string, schema: z.ZodType<T>) => write(schema, 'DELETE', path),
+  /** Sends a file as it is, however large. */
+  upload: <T>(path: string, schema: z.ZodType<T>, file: Blob) =>
+    send(schema, 'POST', path, { body: file, headers: { 'content-type': file.type || 'application/octet-stream' } }),
 }

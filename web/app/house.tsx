@@ -5,7 +5,7 @@ import type { HouseBook, Well } from '@conch/core/house'
 import { useQuery } from '@tanstack/react-query'
 import { createContext, type ReactNode, useContext, useMemo, useState } from 'react'
 import { houseQuery } from './queries.ts'
-import { readStored, writeStored } from './stored.ts'
+import { readStored, textSchema, writeStored } from './stored.ts'
 import { useTonight } from './useTonight.ts'
 
 interface HouseContext {
@@ -25,7 +25,7 @@ const WELL_KEY = 'conch:well'
 
 /** The house, and the well at which one stands, for everything inside. */
 export function HouseProvider({ house, children }: { house: House; children: ReactNode }) {
-  const [slug, setSlug] = useState(() => readStored<string>(WELL_KEY))
+  const [slug, setSlug] = useState(() => readStored(WELL_KEY, textSchema))
   const clock = clockOf(house.settings)
   const today = useTonight(clock)
   const book = useMemo(() => {

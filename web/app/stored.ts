@@ -1,5 +1,7 @@
 /** Small things kept on this device. A full or forbidden store loses them quietly: none is the only copy. */
 
+import { z } from 'zod'
+
 /** Under these keys lies what only whoever may open a sealed formula may find on this device. */
 export const SEALED_KEYS = 'conch:sealed:'
 
@@ -12,10 +14,11 @@ export function forgetSealed(): void {
   }
 }
 
-export function readStored<T>(key: string): T | undefined {
+/** What is kept under a key, if it has the form that is looked for; what another version left there is not used. */
+export function readStored<T>(key: string, schema: z.ZodType<T>): T | undefined {
   try {
     const text = localStorage.getItem(key)
-    return text === null ? undefined : (JSON.parse(text) as T)
+    return text === null ? undefined : schema.safeParse(JSON.parse(text)).data
   } catch {
     return undefined
   }
@@ -29,3 +32,6 @@ export function writeStored(key: string, value: unknown): void {
     // Kept in memory for this page at least.
   }
 }
+
+export const textSchema = z.string()
+export const flagSchema = z.boolean()

@@ -1,3 +1,4 @@
+import { changedSchema } from '@conch/contract'
 import { useQueryClient } from '@tanstack/react-query'
 import { toast } from 'sonner'
 import { api } from './api.ts'
@@ -8,7 +9,7 @@ export function useSaveThing() {
   const queryClient = useQueryClient()
   return async (path: string, document: unknown, revision: number): Promise<boolean> => {
     try {
-      await api.put(path, { document, revision })
+      await api.put(path, changedSchema, { document, revision })
       return true
     } catch (error) {
       toast.error(error instanceof Error ? error.message : String(error))

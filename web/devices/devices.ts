@@ -1,3 +1,4 @@
+import { z } from 'zod'
 /**
  * The devices that a prep table has. Each is a small interface: the simulator that ships with the
  * product is driven from the tray; a real one is another object of the same shape, put here.
@@ -28,12 +29,15 @@ export interface Thermometer {
   readC(): number | undefined
 }
 
-export interface PrintJob {
-  /** Where the label can be looked at. */
-  href: string
-  title: string
-  at: string
-}
+const printJobs = z.array(
+  z.object({
+    /** Where the label can be looked at. */
+    href: z.string(),
+    title: z.string(),
+    at: z.string(),
+  }),
+)
+export type PrintJob = z.infer<typeof printJobs>[number]
 
 export interface LabelPrinter {
   print(job: PrintJob): void
@@ -128,6 +132,6 @@ export function createTray(nowMs: () => number = Date.now, memory?: PrintMemory)
 /** The devices at this table. */
 const PRINTED_KEY = 'conch:printed'
 export const devices = createTray(Date.now, {
-  read: () => readStored<PrintJob[]>(PRINTED_KEY),
+  read: () => readStored(PRINTED_KEY, printJobs),
   write: (printed) => writeStored(PRINTED_KEY, printed),
 })

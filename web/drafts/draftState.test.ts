@@ -1,19 +1,22 @@
 import type { Draft } from '@conch/contract'
-import type { DrinkDocument } from '@conch/core/drink'
 import { describe, expect, it } from 'vitest'
-import { type DraftAction, type DraftState, draftReducer } from './draftState.ts'
+import { type DraftAction, type DraftState, draftReducer, theirsOf } from './draftState.ts'
 
-const doc = (note: string) => ({ name: 'X', note }) as DrinkDocument
-const onServer = (note: string, revision: number, savedBy = 'Ada'): Draft => ({
-  drink: 'x',
+interface Doc {
+  name: string
+  note: string
+}
+const doc = (note: string): Doc => ({ name: 'X', note })
+const onServer = (note: string, revision: number, savedBy = 'Ada'): Draft<Doc> => ({
+  subject: 'x',
   baseVersion: 1,
   document: doc(note),
   revision,
   savedBy,
   savedAt: '2026-01-01T00:00:00Z',
 })
-const play = (...actions: DraftAction[]) => actions.reduce<DraftState | undefined>(draftReducer, undefined)
-const edit = (note: string): DraftAction => ({ type: 'edited', document: doc(note), baseVersion: 1 })
+const play = (...actions: DraftAction<Doc>[]) => actions.reduce<DraftState<Doc> | undefined>(draftReducer, undefined)
+const edit = (note: string): DraftAction<Doc> => ({ type: 'edited', document: doc(note), baseVersion: 1 })
 
 describe('a draft', () => {
   it('begins with the first edit, on the version it came from', () => {
@@ -48,10 +51,10 @@ describe('a draft', () => {
 })
 
 describe('two people', () => {
-  const conflict: DraftAction[] = [edit('mine'), { type: 'conflict', theirs: onServer('theirs', 7) }]
+  const conflict: DraftAction<Doc>[] = [edit('mine'), { type: 'conflict', theirs: theirsOf(onServer('theirs', 7)) }]
 
   it('keep mine: the next save goes on top of theirs', () => {
-    expect(play(...conflict, { type: 'keptMine' })).toMatchObject({
+    expect(play(...conflict, { type: 'settled', document: doc('mine') })).toMatchObject({
       revision: 7,
       document: { note: 'mine' },
       status: { kind: 'unsaved' },
@@ -64,13 +67,28 @@ describe('two people', () => {
     expect(draftReducer(state, { type: 'undone' })?.document.note).toBe('mine')
   })
 
+  it('take some of each: the merged one goes on top of theirs, with mine one undo away', () => {
+    const state = play(...conflict, { type: 'settled', document: doc('both') })
+    expect(state).toMatchObject({ revision: 7, document: { note: 'both' }, common: { note: 'theirs' } })
+    expect(draftReducer(state, { type: 'undone' })?.document.note).toBe('mine')
+  })
+
+  it('what was saved beneath the draft is taken over into it, and has to be sent', () => {
+    const saved = { ...theirsOf(onServer('saved', 3)), baseVersion: 9, isSaved: true }
+    const state = play(edit('mine'), { type: 'conflict', theirs: saved }, { type: 'tookTheirs' })
+    expect(state).toMatchObject({ baseVersion: 9, document: { note: 'saved' }, status: { kind: 'unsaved' } })
+  })
+
   it('go on comparing while one goes on writing', () => {
     expect(play(...conflict, edit('mine, longer'))?.status.kind).toBe('conflict')
   })
 
   it('when theirs became a version, mine can begin anew or go', () => {
-    const gone: DraftAction[] = [edit('mine'), { type: 'conflict', theirs: null }]
-    expect(play(...gone, { type: 'keptMine' })).toMatchObject({ revision: 0, status: { kind: 'unsaved' } })
+    const gone: DraftAction<Doc>[] = [edit('mine'), { type: 'conflict', theirs: null }]
+    expect(play(...gone, { type: 'settled', document: doc('mine') })).toMatchObject({
+      revision: 0,
+      status: { kind: 'unsaved' },
+    })
     expect(play(...gone, { type: 'tookTheirs' })).toBeUndefined()
   })
 })
@@ -81,6 +99,12 @@ describe('after a reload', () => {
     expect(play({ type: 'restored', kept, server: onServer('older', 4) })).toMatchObject({
       document: { note: 'kept' },
       status: { kind: 'unsaved' },
+    })
+  })
+  it('what had arrived before the answer was lost is simply there', () => {
+    expect(play({ type: 'restored', kept, server: onServer('kept', 5) })).toMatchObject({
+      revision: 5,
+      status: { kind: 'saved' },
     })
   })
   it('what somebody else saved meanwhile is compared', () => {

@@ -1,107 +1,137 @@
 import type { Draft } from '@conch/contract'
-import type { DrinkDocument } from '@conch/core/drink'
+import { isSame } from '@conch/core/lineage'
+
+/** What somebody else has in place of ours. */
+export interface Theirs<D> {
+  document: D
+  baseVersion: number | null
+  /** The revision that ours goes on top of, once it is chosen what stays. */
+  revision: number
+  by: string
+  at: string | undefined
+  /** Not another draft: the thing itself was saved while ours was being written. */
+  isSaved: boolean
+}
 
 /** How far a draft has got on its way to the server. */
-export type DraftStatus =
+export type DraftStatus<D> =
   | { kind: 'saved'; at: string | undefined }
   | { kind: 'unsaved' }
   | { kind: 'saving' }
   | { kind: 'away' }
   | { kind: 'refused'; message: string }
-  /** Somebody else saved in between; null when theirs became a version or was dropped. */
-  | { kind: 'conflict'; theirs: Draft | null }
+  /** Somebody else saved in between; null when theirs became a version, or was dropped. */
+  | { kind: 'conflict'; theirs: Theirs<D> | null }
 
-export interface DraftState {
-  document: DrinkDocument
+export interface DraftState<D> {
+  document: D
   baseVersion: number | null
   /** The server's revision that this is made on; 0 for none yet. */
   revision: number
-  past: DrinkDocument[]
-  future: DrinkDocument[]
-  status: DraftStatus
+  /** What it was made from: as the server last had it, or what it was begun from. */
+  common: D | undefined
+  past: D[]
+  future: D[]
+  status: DraftStatus<D>
 }
 
-export type DraftAction =
-  | { type: 'loaded'; draft: Draft }
-  | { type: 'restored'; kept: KeptDraft; server: Draft | null }
-  | { type: 'edited'; document: DrinkDocument; baseVersion: number | null }
+export type DraftAction<D> =
+  | { type: 'loaded'; draft: Draft<D> }
+  | { type: 'restored'; kept: KeptDraft<D>; server: Draft<D> | null }
+  | { type: 'edited'; document: D; baseVersion: number | null; from?: D | undefined }
   | { type: 'undone' }
   | { type: 'redone' }
   | { type: 'saving' }
-  | { type: 'saved'; draft: Draft; sent: DrinkDocument }
+  | { type: 'saved'; draft: Draft<D>; sent: D }
   | { type: 'away' }
   | { type: 'refused'; message: string }
-  | { type: 'conflict'; theirs: Draft | null }
-  | { type: 'keptMine' }
+  | { type: 'conflict'; theirs: Theirs<D> | null }
+  /** Chosen line by line, or all of mine. */
+  | { type: 'settled'; document: D }
   | { type: 'tookTheirs' }
   | { type: 'ended' }
 
 /** What is kept on the device until the server has it. */
-export interface KeptDraft {
-  document: DrinkDocument
+export interface KeptDraft<D> {
+  document: D
   baseVersion: number | null
   revision: number
+  common?: D | undefined
 }
 
 const MOST_UNDO = 200
-const UNSAVED: DraftStatus = { kind: 'unsaved' }
 
-const loadedState = (draft: Draft, past: DrinkDocument[] = []): DraftState => ({
+export const theirsOf = <D>({ document, baseVersion, revision, savedBy, savedAt }: Draft<D>): Theirs<D> => ({
+  document,
+  baseVersion,
+  revision,
+  by: savedBy,
+  at: savedAt,
+  isSaved: false,
+})
+
+const loadedState = <D>(draft: Draft<D>, past: D[] = []): DraftState<D> => ({
   document: draft.document,
   baseVersion: draft.baseVersion,
   revision: draft.revision,
+  common: draft.document,
   past,
   future: [],
-  status: { kind: 'saved', at: draft.savedAt },
+  status: { kind: 'saved', at: draft.savedAt || undefined },
 })
 
-const same = (a: DrinkDocument, b: DrinkDocument) => JSON.stringify(a) === JSON.stringify(b)
-
 /** A draft through everything that can happen to it. Undefined: there is none. */
-export function draftReducer(state: DraftState | undefined, action: DraftAction): DraftState | undefined {
+export function draftReducer<D>(state: DraftState<D> | undefined, action: DraftAction<D>): DraftState<D> | undefined {
   switch (action.type) {
     case 'loaded':
       return loadedState(action.draft)
     case 'restored': {
       const { kept, server } = action
-      const isOnTop = kept.revision === (server?.revision ?? 0)
-      const restored = { ...kept, past: server ? [server.document] : [], future: [], status: UNSAVED }
-      return isOnTop ? restored : { ...restored, status: { kind: 'conflict', theirs: server } }
+      const restored: DraftState<D> = {
+        document: kept.document,
+        baseVersion: kept.baseVersion,
+        revision: kept.revision,
+        common: kept.common,
+        past: server ? [server.document] : [],
+        future: [],
+        status: { kind: 'unsaved' },
+      }
+      if (kept.revision === (server?.revision ?? 0)) return restored
+      // It arrived, and only the answer was lost on the way.
+      if (server && isSame(server.document, kept.document)) return loadedState(server)
+      return { ...restored, status: { kind: 'conflict', theirs: server && theirsOf(server) } }
     }
     case 'edited': {
       if (!state) {
-        const { document, baseVersion } = action
-        return { document, baseVersion, revision: 0, past: [], future: [], status: UNSAVED }
+        const { document, baseVersion, from } = action
+        const status = { kind: 'unsaved' as const }
+        return { document, baseVersion, revision: 0, common: from, past: [], future: [], status }
       }
-      if (same(state.document, action.document)) return state
+      if (isSame(state.document, action.document)) return state
       const past = [...state.past, state.document].slice(-MOST_UNDO)
-      const status = state.status.kind === 'conflict' ? state.status : UNSAVED
-      return { ...state, document: action.document, past, future: [], status }
+      return { ...state, document: action.document, past, future: [], status: afterChange(state) }
     }
     case 'undone': {
       const before = state?.past[state.past.length - 1]
-      if (!state || !before) return state
-      return {
-        ...state,
-        document: before,
-        past: state.past.slice(0, -1),
-        future: [state.document, ...state.future],
-        status: afterChange(state),
-      }
+      if (!state || before === undefined) return state
+      const future = [state.document, ...state.future]
+      return { ...state, document: before, past: state.past.slice(0, -1), future, status: afterChange(state) }
     }
     case 'redone': {
       const [next, ...future] = state?.future ?? []
-      if (!state || !next) return state
+      if (!state || next === undefined) return state
       return { ...state, document: next, past: [...state.past, state.document], future, status: afterChange(state) }
     }
     case 'saving':
       return state && { ...state, status: { kind: 'saving' } }
     case 'saved': {
-      if (!state) return loadedState(action.draft)
+      const { draft, sent } = action
+      if (!state) return loadedState(draft)
       // What was typed while it was on its way is not saved yet.
-      const isWhole = same(state.document, action.sent)
-      const status: DraftStatus = isWhole ? { kind: 'saved', at: action.draft.savedAt } : UNSAVED
-      return { ...state, revision: action.draft.revision, baseVersion: action.draft.baseVersion, status }
+      const isWhole = isSame(state.document, sent)
+      const status: DraftStatus<D> = isWhole ? { kind: 'saved', at: draft.savedAt } : { kind: 'unsaved' }
+      const { revision, baseVersion } = draft
+      return { ...state, revision, baseVersion, common: draft.document, status }
     }
     case 'away':
       return state && { ...state, status: { kind: 'away' } }
@@ -109,18 +139,42 @@ export function draftReducer(state: DraftState | undefined, action: DraftAction)
       return state && { ...state, status: { kind: 'refused', message: action.message } }
     case 'conflict':
       return state && { ...state, status: { kind: 'conflict', theirs: action.theirs } }
-    case 'keptMine':
+    case 'settled': {
       if (state?.status.kind !== 'conflict') return state
-      return { ...state, revision: state.status.theirs?.revision ?? 0, status: UNSAVED }
+      const { theirs } = state.status
+      const past = isSame(state.document, action.document) ? state.past : [...state.past, state.document]
+      return {
+        ...state,
+        document: action.document,
+        past,
+        future: [],
+        revision: theirs?.revision ?? 0,
+        baseVersion: theirs ? theirs.baseVersion : state.baseVersion,
+        common: theirs?.document,
+        status: { kind: 'unsaved' },
+      }
+    }
     case 'tookTheirs': {
       if (state?.status.kind !== 'conflict') return state
       const { theirs } = state.status
+      if (!theirs) return undefined
       // Mine stays one undo away.
-      return theirs ? loadedState(theirs, [...state.past, state.document]) : undefined
+      return {
+        ...state,
+        document: theirs.document,
+        baseVersion: theirs.baseVersion,
+        revision: theirs.revision,
+        common: theirs.document,
+        past: [...state.past, state.document],
+        future: [],
+        // Another draft is on the server as it is; what was saved beneath has to be written into ours.
+        status: theirs.isSaved ? { kind: 'unsaved' } : { kind: 'saved', at: theirs.at },
+      }
     }
     case 'ended':
       return undefined
   }
 }
 
-const afterChange = (state: DraftState): DraftStatus => (state.status.kind === 'conflict' ? state.status : UNSAVED)
+const afterChange = <D>(state: DraftState<D>): DraftStatus<D> =>
+  state.status.kind === 'conflict' ? state.status : { kind: 'unsaved' }

@@ -1,47 +1,149 @@
-import type { Drink } from '@conch/contract'
-import type { DrinkDocument } from '@conch/core/drink'
+import type { Draft } from '@conch/contract'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { act, cleanup, renderHook, waitFor } from '@testing-library/react'
 import type { ReactNode } from 'react'
-import { afterEach, describe, expect, it, vi } from 'vitest'
-import { useDraft } from './useDraft.ts'
+import { afterEach, describe, expect, it } from 'vitest'
+import { z } from 'zod'
+import { ApiError } from '../app/api.ts'
+import { type DraftPlace, useDraft } from './useDraft.ts'
 
 afterEach(() => {
   cleanup()
-  vi.unstubAllGlobals()
   localStorage.clear()
 })
 
-const doc = (note: string) => ({ name: 'X', note }) as DrinkDocument
-const drink: Drink = { slug: 'x', name: 'X', versions: [], draft: null, poured: null, planned: null }
+const schema = z.object({ note: z.string() })
+type Doc = z.infer<typeof schema>
+const onServer = (note: string, revision: number, savedBy = 'Ada'): Draft<Doc> => ({
+  subject: 'x',
+  baseVersion: 1,
+  document: { note },
+  revision,
+  savedBy,
+  savedAt: '2026-01-01T00:00:00Z',
+})
 const wrapper = ({ children }: { children: ReactNode }) => (
   <QueryClientProvider client={new QueryClient()}>{children}</QueryClientProvider>
 )
+const conflict = (current: unknown) =>
+  new ApiError(
+    { type: '', title: '', status: 409, detail: 'somebody was faster', code: 'conflict', current },
+    'somebody was faster',
+  )
+
+function place(changes: Partial<DraftPlace<Doc>>): DraftPlace<Doc> {
+  return {
+    key: 'x',
+    schema,
+    server: null,
+    send: async ({ document, revision }) => onServer(document.note, revision + 1),
+    readCurrent: (current) => (current as Draft<Doc> | null) ?? null,
+    drop: async () => undefined,
+    heard: () => {},
+    ...changes,
+  }
+}
+const open = (changes: Partial<DraftPlace<Doc>>) =>
+  renderHook((props: Partial<DraftPlace<Doc>>) => useDraft(place({ ...changes, ...props })), {
+    wrapper,
+    initialProps: {},
+  })
 
 describe('a draft on a slow connection', () => {
   it('sends what was typed while a save was on its way', async () => {
     const sent: string[] = []
-    vi.stubGlobal('fetch', async (_path: string, init: { body: string }) => {
-      const { document, revision } = JSON.parse(init.body)
-      sent.push(document.note)
-      // Longer than the pause after which a draft is sent: the second is due while the first is out.
-      await new Promise((r) => setTimeout(r, 1500))
-      const draft = {
-        drink: 'x',
-        baseVersion: null,
-        document,
-        revision: revision + 1,
-        savedBy: 'Ada',
-        savedAt: '2026-01-01T00:00:00Z',
-      }
-      return { ok: true, status: 200, json: async () => draft }
+    const { result } = open({
+      send: async ({ document, revision }) => {
+        sent.push(document.note)
+        // Longer than the pause after which a draft is sent: the second is due while the first is out.
+        await new Promise((r) => setTimeout(r, 1500))
+        return onServer(document.note, revision + 1)
+      },
     })
-    const { result } = renderHook(() => useDraft(drink), { wrapper })
-    act(() => result.current.edit(doc('first'), null))
+    act(() => result.current.edit({ note: 'first' }, null))
     await waitFor(() => expect(sent).toEqual(['first']), { timeout: 3000 })
-    act(() => result.current.edit(doc('second'), null))
+    act(() => result.current.edit({ note: 'second' }, null))
     await waitFor(() => expect(result.current.draft?.status.kind).toBe('saved'), { timeout: 10_000 })
     expect(sent).toEqual(['first', 'second'])
     expect(result.current.draft).toMatchObject({ document: { note: 'second' }, revision: 2 })
+  })
+})
+
+describe('two people on one draft', () => {
+  it('the second never writes over what they have not seen: it is compared, and then goes on top', async () => {
+    const revisions: number[] = []
+    const { result } = open({
+      send: async ({ document, revision }) => {
+        revisions.push(revision)
+        if (revision !== 7) throw conflict(onServer('theirs', 7))
+        return onServer(document.note, 8)
+      },
+    })
+    act(() => result.current.edit({ note: 'mine' }, 1))
+    await waitFor(
+      () => expect(result.current.draft?.status).toMatchObject({ kind: 'conflict', theirs: { by: 'Ada' } }),
+      {
+        timeout: 3000,
+      },
+    )
+    act(() => result.current.settle({ note: 'both' }))
+    await waitFor(() => expect(result.current.draft?.status.kind).toBe('saved'), { timeout: 3000 })
+    expect(revisions).toEqual([0, 7])
+    expect(result.current.draft?.document.note).toBe('both')
+  })
+
+  it('the same words twice are no conflict: the first answer was lost on the way', async () => {
+    const { result } = open({
+      send: async ({ document }) => {
+        throw conflict(onServer(document.note, 3))
+      },
+    })
+    act(() => result.current.edit({ note: 'mine' }, 1))
+    await waitFor(() => expect(result.current.draft).toMatchObject({ revision: 3, status: { kind: 'saved' } }), {
+      timeout: 3000,
+    })
+  })
+
+  it('the thing itself saved beside the draft is compared, too', async () => {
+    const { result, rerender } = open({
+      server: onServer('draft', 4),
+      beneath: { document: { note: 'old' }, revision: 1 },
+    })
+    expect(result.current.draft?.status.kind).toBe('saved')
+    rerender({ beneath: { document: { note: 'new' }, revision: 2 } })
+    await waitFor(() =>
+      expect(result.current.draft?.status).toMatchObject({
+        kind: 'conflict',
+        theirs: { isSaved: true, baseVersion: 2 },
+      }),
+    )
+  })
+})
+
+describe('a draft that is dropped', () => {
+  it('can be taken back', async () => {
+    const dropped: number[] = []
+    const { result } = open({
+      server: onServer('kept', 4),
+      drop: async (revision) => void dropped.push(revision),
+    })
+    let takeBack = () => {}
+    await act(async () => {
+      takeBack = await result.current.drop()
+    })
+    expect(dropped).toEqual([4])
+    act(takeBack)
+    expect(result.current.draft).toMatchObject({ document: { note: 'kept' }, revision: 0, status: { kind: 'unsaved' } })
+  })
+})
+
+describe('what is kept on the device', () => {
+  it('goes on after a reload; what has another form is left alone', async () => {
+    const kept = { document: { note: 'kept' }, baseVersion: 1, revision: 4 }
+    localStorage.setItem('conch:draft:x', JSON.stringify(kept))
+    expect(open({ server: onServer('older', 4) }).result.current.draft?.document.note).toBe('kept')
+    cleanup()
+    localStorage.setItem('conch:draft:x', JSON.stringify({ ...kept, document: { words: 3 } }))
+    expect(open({ server: onServer('older', 4) }).result.current.draft?.document.note).toBe('older')
   })
 })

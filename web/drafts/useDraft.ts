@@ -1,48 +1,85 @@
-import type { Draft, Drink } from '@conch/contract'
-import type { DrinkDocument } from '@conch/core/drink'
-import { diffDocuments } from '@conch/core/lineage'
-import { useQueryClient } from '@tanstack/react-query'
-import { useCallback, useEffect, useReducer, useRef } from 'react'
-import { ApiError, api } from '../app/api.ts'
-import { drinkQuery, drinksQuery } from '../app/queries.ts'
-import { readStored, writeStored } from '../app/stored.ts'
-import { type DraftState, draftReducer, type KeptDraft } from './draftState.ts'
+import type { Draft } from '@conch/contract'
+import { isSame } from '@conch/core/lineage'
+import { useCallback, useEffect, useMemo, useReducer, useRef } from 'react'
+import { z } from 'zod'
+import { ApiError } from '../app/api.ts'
+import { readStored, SEALED_KEYS, writeStored } from '../app/stored.ts'
+import { type DraftAction, type DraftState, draftReducer, type KeptDraft, type Theirs, theirsOf } from './draftState.ts'
 
 const SAVE_AFTER_MS = 700
 const RETRY_AFTER_MS = 4_000
-const keyOf = (slug: string) => `conch:draft:${slug}`
+const FLUSH_LOOK_MS = 50
+const FLUSH_LOOKS = 200
 
-export interface DraftControl {
-  draft: DraftState | undefined
-  edit: (document: DrinkDocument, baseVersion: number | null) => void
+/** One thing that drafts are written of: where its draft is on the server and on this device. */
+export interface DraftPlace<D> {
+  /** Names it on this device: "mix:orgeat". */
+  key: string
+  /** It goes from the device with whoever may open it. */
+  isSealed?: boolean
+  /** The form that what is kept on the device must have. */
+  schema: z.ZodType<D>
+  /** As the server has it; null for none. */
+  server: Draft<D> | null
+  /** The saved thing under the draft, and its revision, where it may be changed beside it. */
+  beneath?: { document: D; revision: number } | undefined
+  send: (draft: { document: D; baseVersion: number | null; revision: number }) => Promise<Draft<D>>
+  /** What stands on the server, out of a refusal. */
+  readCurrent: (current: unknown) => Draft<D> | null
+  drop: (revision: number) => Promise<unknown>
+  /** What the server has now: every page hears of it. */
+  heard: (draft: Draft<D> | null) => void
+  /** Kept on this device by an earlier version of the page. */
+  olderKept?: () => KeptDraft<D> | undefined
+}
+
+export interface DraftControl<D> {
+  draft: DraftState<D> | undefined
+  /** @param from what was open when this was begun: with it a conflict can say who changed what */
+  edit: (document: D, baseVersion: number | null, from?: D) => void
   undo: () => void
   redo: () => void
-  keepMine: () => void
+  /** Ends a conflict with what was chosen. */
+  settle: (document: D) => void
   takeTheirs: () => void
-  /** Drops the draft here and on the server. */
-  drop: () => Promise<void>
-  /** Ends it here: the server made a version of it. */
+  /** Drops the draft here and on the server. @returns takes that back */
+  drop: () => Promise<() => void>
+  /** Ends it here: the server made something of it. */
   end: () => void
   /** Sends what is not saved yet, now. Resolves to the revision, or undefined when it did not work. */
   flush: () => Promise<number | undefined>
+  /** The thing itself was saved by somebody else: ours is compared with that. */
+  meet: (beneath: { document: D; revision: number }) => void
 }
 
+const storageKey = ({ key, isSealed }: { key: string; isSealed?: boolean | undefined }) =>
+  `${isSealed ? SEALED_KEYS : 'conch:'}draft:${key}`
+
+const keptOf = <D>(schema: z.ZodType<D>): z.ZodType<KeptDraft<D>> =>
+  z.object({
+    document: schema,
+    baseVersion: z.number().nullable(),
+    revision: z.number(),
+    common: schema.optional(),
+  }) as unknown as z.ZodType<KeptDraft<D>>
+
 /**
- * The draft of a drink: kept on this device with every change, sent to the server shortly after,
- * sent again when the connection was away, and compared when somebody else was faster.
+ * A draft: kept on this device with every change, sent to the server shortly after, sent again when the connection
+ * was away, and compared line by line when somebody else was faster. The same for everything that drafts are written of.
  */
-export function useDraft(drink: Drink): DraftControl {
-  const { slug } = drink
-  const queryClient = useQueryClient()
-  const [draft, dispatch] = useReducer(draftReducer, drink, initialState)
+export function useDraft<D extends object>(place: DraftPlace<D>): DraftControl<D> {
+  const [draft, dispatch] = useReducer(
+    draftReducer as (s: DraftState<D> | undefined, a: DraftAction<D>) => DraftState<D> | undefined,
+    place,
+    initialState<D>,
+  )
   const latest = useRef(draft)
   latest.current = draft
+  const here = useRef(place)
+  here.current = place
   const isSending = useRef(false)
-
-  const forget = useCallback(() => {
-    writeStored(keyOf(slug), undefined)
-    queryClient.invalidateQueries({ queryKey: drinksQuery.queryKey })
-  }, [slug, queryClient])
+  const { server, beneath } = place
+  const key = storageKey(place)
 
   const send = useCallback(async (): Promise<number | undefined> => {
     const state = latest.current
@@ -52,86 +89,124 @@ export function useDraft(drink: Drink): DraftControl {
     dispatch({ type: 'saving' })
     const { document, baseVersion, revision } = state
     try {
-      const saved = await api.put<Draft>(`/api/drinks/${slug}/draft`, { document, baseVersion, revision })
+      const saved = await here.current.send({ document, baseVersion, revision })
       dispatch({ type: 'saved', draft: saved, sent: document })
-      if (JSON.stringify(latest.current?.document) === JSON.stringify(document)) writeStored(keyOf(slug), undefined)
-      queryClient.setQueryData(drinkQuery(slug).queryKey, (old) => old && { ...old, draft: saved })
+      if (isSame(latest.current?.document, document)) writeStored(storageKey(here.current), undefined)
+      here.current.heard(saved)
       return saved.revision
     } catch (error) {
       if (!(error instanceof ApiError)) throw error
       if (error.isAway) dispatch({ type: 'away' })
       else if (error.problem?.code === 'conflict') {
-        const theirs = (error.problem.current as Draft | null) ?? null
+        const theirs = here.current.readCurrent(error.problem.current)
         // Ours after all: it arrived, and only the answer was lost on the way.
-        const isOurs = theirs !== null && diffDocuments(theirs.document, document).length === 0
-        if (isOurs) dispatch({ type: 'saved', draft: theirs, sent: document })
-        else dispatch({ type: 'conflict', theirs })
+        if (theirs && isSame(theirs.document, document)) dispatch({ type: 'saved', draft: theirs, sent: document })
+        else dispatch({ type: 'conflict', theirs: theirs && theirsOf(theirs) })
       } else dispatch({ type: 'refused', message: error.message })
       return undefined
     } finally {
       isSending.current = false
     }
-  }, [slug, queryClient])
+  }, [])
 
   const kind = draft?.status.kind
   const document = draft?.document
   const revision = draft?.revision
   // The revision is among them: what was typed while a slow save was on its way goes out after it.
   useEffect(() => {
-    if (!document || !kind || kind === 'saved') return
-    const { baseVersion } = latest.current as DraftState
-    writeStored(keyOf(slug), { document, baseVersion, revision: revision ?? 0 } satisfies KeptDraft)
+    const state = latest.current
+    if (!document || !state || !kind || kind === 'saved') return
+    const { baseVersion, common } = state
+    writeStored(key, { document, baseVersion, revision: revision ?? 0, common } satisfies KeptDraft<D>)
     if (kind !== 'unsaved' && kind !== 'away') return
     const timer = setTimeout(() => void send(), kind === 'away' ? RETRY_AFTER_MS : SAVE_AFTER_MS)
     return () => clearTimeout(timer)
-  }, [document, kind, revision, slug, send])
+  }, [document, kind, revision, key, send])
 
   // Somebody else saved while nothing of ours was unsaved: theirs is the draft now.
   useEffect(() => {
     const state = latest.current
     if (isSending.current) return
-    if (!state && drink.draft) dispatch({ type: 'loaded', draft: drink.draft })
+    if (!state && server) dispatch({ type: 'loaded', draft: server })
     if (state?.status.kind !== 'saved') return
-    if (!drink.draft) dispatch({ type: 'ended' })
-    else if (drink.draft.revision > state.revision) dispatch({ type: 'loaded', draft: drink.draft })
-  }, [drink.draft])
+    if (!server) dispatch({ type: 'ended' })
+    else if (server.revision > state.revision) dispatch({ type: 'loaded', draft: server })
+  }, [server])
 
+  const meet = useCallback((now: { document: D; revision: number }) => {
+    const state = latest.current
+    if (!state) return
+    const theirs: Theirs<D> = {
+      document: now.document,
+      baseVersion: now.revision,
+      revision: state.revision,
+      by: '',
+      at: undefined,
+      isSaved: true,
+    }
+    dispatch({ type: 'conflict', theirs })
+  }, [])
+
+  // The thing itself was saved beside our draft of it.
+  const beneathRevision = beneath?.revision
+  const baseVersion = draft?.baseVersion
+  useEffect(() => {
+    const now = here.current.beneath
+    if (!now || beneathRevision === undefined || baseVersion === undefined || baseVersion === null) return
+    if (kind === 'conflict' || kind === 'saving' || baseVersion === beneathRevision) return
+    meet(now)
+  }, [beneathRevision, baseVersion, kind, meet])
+
+  const forget = useCallback(() => {
+    writeStored(storageKey(here.current), undefined)
+    here.current.heard(null)
+  }, [])
+  const edit = useCallback<DraftControl<D>['edit']>(
+    (next, base, from) => dispatch({ type: 'edited', document: next, baseVersion: base, from }),
+    [],
+  )
   const drop = useCallback(async () => {
-    const { revision } = latest.current ?? { revision: 0 }
-    if (revision > 0) await api.delete(`/api/drinks/${slug}/draft/${revision}`)
-    queryClient.setQueryData(drinkQuery(slug).queryKey, (old) => old && { ...old, draft: null })
+    const state = latest.current
+    if (state && state.revision > 0) await here.current.drop(state.revision)
     dispatch({ type: 'ended' })
     forget()
-  }, [slug, forget, queryClient])
-
+    return () => {
+      if (state) edit(state.document, state.baseVersion, state.common)
+    }
+  }, [forget, edit])
   const end = useCallback(() => {
     dispatch({ type: 'ended' })
     forget()
   }, [forget])
-
   const flush = useCallback(async () => {
-    for (let tries = 0; isSending.current && tries < 100; tries++) await new Promise((r) => setTimeout(r, 50))
+    for (let looks = 0; isSending.current && looks < FLUSH_LOOKS; looks++)
+      await new Promise((resolve) => setTimeout(resolve, FLUSH_LOOK_MS))
     return send()
   }, [send])
 
-  return {
-    draft,
-    edit: useCallback((next, baseVersion) => dispatch({ type: 'edited', document: next, baseVersion }), []),
-    undo: useCallback(() => dispatch({ type: 'undone' }), []),
-    redo: useCallback(() => dispatch({ type: 'redone' }), []),
-    keepMine: useCallback(() => dispatch({ type: 'keptMine' }), []),
-    takeTheirs: useCallback(() => {
-      dispatch({ type: 'tookTheirs' })
-      forget()
-    }, [forget]),
-    drop,
-    end,
-    flush,
-  }
+  return useMemo(
+    () => ({
+      draft,
+      edit,
+      undo: () => dispatch({ type: 'undone' }),
+      redo: () => dispatch({ type: 'redone' }),
+      settle: (chosen: D) => dispatch({ type: 'settled', document: chosen }),
+      takeTheirs: () => {
+        dispatch({ type: 'tookTheirs' })
+        writeStored(storageKey(here.current), undefined)
+      },
+      drop,
+      end,
+      flush,
+      meet,
+    }),
+    [draft, edit, drop, end, flush, meet],
+  )
 }
 
-function initialState(drink: Drink): DraftState | undefined {
-  const kept = readStored<KeptDraft>(keyOf(drink.slug))
-  if (kept?.document) return draftReducer(undefined, { type: 'restored', kept, server: drink.draft })
-  return drink.draft ? draftReducer(undefined, { type: 'loaded', draft: drink.draft }) : undefined
+function initialState<D>(place: DraftPlace<D>): DraftState<D> | undefined {
+  const { schema, server, olderKept } = place
+  const kept = readStored(storageKey(place), keptOf(schema)) ?? olderKept?.()
+  if (kept) return draftReducer<D>(undefined, { type: 'restored', kept, server })
+  return server ? draftReducer<D>(undefined, { type: 'loaded', draft: server }) : undefined
 }

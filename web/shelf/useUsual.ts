@@ -1,4 +1,4 @@
-import type { UsualAmounts } from '@conch/contract'
+import { usualAmountsSchema } from '@conch/contract'
 import { shippedRange, type Usual } from '@conch/core/reading'
 import { queryOptions, useQuery } from '@tanstack/react-query'
 import { useCallback } from 'react'
@@ -8,7 +8,7 @@ const STALE_MS = 5 * 60_000
 
 const usualQuery = queryOptions({
   queryKey: ['usual-amounts'],
-  queryFn: () => api.get<UsualAmounts>('/api/usual-amounts'),
+  queryFn: () => api.get('/api/usual-amounts', usualAmountsSchema),
   staleTime: STALE_MS,
 })
 

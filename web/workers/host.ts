@@ -2,12 +2,15 @@ import type { HouseBook } from '@conch/core/house'
 import { type Remote, wrap } from 'comlink'
 import { useEffect, useRef, useState, useSyncExternalStore } from 'react'
 import { flushSync } from 'react-dom'
+import { noteFailure, noteSuccess, useAttempt } from './failures.ts'
 
 interface KnowsHouse {
   setBook: (book: HouseBook) => void
 }
 
 const RESTART_AFTER_MS = 1_000
+/** A script that did not come so often in a row is said not to come. */
+const MOST_RESTARTS = 3
 
 /** A worker that computes with the house in it: started when first asked, and again when its script did not come. */
 export function hostWorker<T extends KnowsHouse>(make: () => Worker, onRestart: () => void = () => {}) {
@@ -15,19 +18,33 @@ export function hostWorker<T extends KnowsHouse>(make: () => Worker, onRestart: 
   let sentBook: HouseBook | undefined
   /** How often it had to be started again; whoever waits for an answer asks anew. */
   let restarts = 0
+  let inARow = 0
   const listeners = new Set<() => void>()
   const bookIds = new WeakMap<HouseBook, number>()
   let lastBookId = 0
 
+  const forget = () => {
+    remote = undefined
+    sentBook = undefined
+    onRestart()
+  }
   /** A worker whose script could not be fetched answers nobody, ever: another one is started in its place. */
   const start = (): Remote<T> => {
     const worker = make()
-    worker.onerror = () => {
+    worker.onmessage = () => {
+      inARow = 0
+    }
+    worker.onerror = (event) => {
       worker.terminate()
+      inARow += 1
+      if (inARow > MOST_RESTARTS) {
+        inARow = 0
+        forget()
+        noteFailure('worker', new Error(event.message || 'the part of the page that computes could not be fetched'))
+        return
+      }
       setTimeout(() => {
-        remote = undefined
-        sentBook = undefined
-        onRestart()
+        forget()
         restarts += 1
         for (const ask of listeners) ask()
       }, RESTART_AFTER_MS)
@@ -59,27 +76,39 @@ export function hostWorker<T extends KnowsHouse>(make: () => Worker, onRestart: 
   }
 }
 
-/** Runs a request whenever its key changes; keeps the last answer until the next. */
+/**
+ * Runs a request whenever its key changes; keeps the last answer until the next. One that fails is noted where every
+ * page shows it, and asked again when somebody says so.
+ */
 export function useAsked<A>(
   key: string | undefined,
   ask: (() => Promise<A>) | undefined,
   early?: Map<string, Promise<unknown>>,
 ): A | undefined {
   const [answer, setAnswer] = useState<A>()
+  const attempt = useAttempt()
   const askRef = useRef(ask)
   askRef.current = ask
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another attempt asks the same again
   useEffect(() => {
     if (key === undefined || !askRef.current) return
     let isCurrent = true
     const asked = (early?.get(key) as Promise<A> | undefined) ?? askRef.current()
     early?.delete(key)
-    asked.then((value) => {
-      // At once: an answer that waits for its turn is seen a frame later.
-      if (isCurrent) flushSync(() => setAnswer(() => value))
-    })
+    asked.then(
+      (value) => {
+        noteSuccess(key)
+        // At once: an answer that waits for its turn is seen a frame later.
+        if (isCurrent) flushSync(() => setAnswer(() => value))
+      },
+      (error: unknown) => {
+        if (isCurrent) noteFailure(key, error)
+      },
+    )
     return () => {
       isCurrent = false
+      noteSuccess(key)
     }
-  }, [key, early])
+  }, [key, early, attempt])
   return answer
 }

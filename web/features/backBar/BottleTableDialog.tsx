@@ -1,4 +1,4 @@
-import { type BottleTableReport, mayDo } from '@conch/contract'
+import { type BottleTableReport, bottleTableReportSchema, mayDo } from '@conch/contract'
 import { BOTTLE_COLUMNS } from '@conch/core/reading'
 import { useQueryClient } from '@tanstack/react-query'
 import { type ChangeEvent, useRef, useState } from 'react'
@@ -36,7 +36,7 @@ export function BottleTableDialog({ onClose }: { onClose: () => void }) {
       const parts = splitTable(csv, ROWS_AT_ONCE)
       for (const [i, part] of parts.entries()) {
         setProgress(i / parts.length)
-        const looked = await api.post<BottleTableReport>(PATH, { ...part, mode: 'check' })
+        const looked = await api.post(PATH, bottleTableReportSchema, { ...part, mode: 'check' })
         if (isCancelled.current) return
         sum = sum ? addReports(sum, looked) : looked
       }
@@ -51,7 +51,7 @@ export function BottleTableDialog({ onClose }: { onClose: () => void }) {
     if (!file) return
     setProgress(1)
     try {
-      const saved = await api.post<BottleTableReport>(PATH, { csv: file.csv, mode })
+      const saved = await api.post(PATH, bottleTableReportSchema, { csv: file.csv, mode })
       if (!saved.saved) {
         setReport(saved)
         return

@@ -1,3 +1,4 @@
+import { changedSchema } from '@conch/contract'
 import { type Ingredient, PLACES, type Place, STOCK_STATES, type StockState } from '@conch/core/house'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
@@ -16,7 +17,7 @@ export function BulkEdit({ ingredients, onDone }: { ingredients: Ingredient[]; o
     const failed: string[] = []
     for (const document of documents) {
       await api
-        .put(`/api/ingredients/${document.slug}`, { document, revision: revisionOf(document.slug) })
+        .put(`/api/ingredients/${document.slug}`, changedSchema, { document, revision: revisionOf(document.slug) })
         .catch((e: Error) => failed.push(`${document.name}: ${e.message}`))
     }
     await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })

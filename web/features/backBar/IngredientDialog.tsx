@@ -1,4 +1,4 @@
-import { mayDo } from '@conch/contract'
+import { changedSchema, mayDo } from '@conch/contract'
 import { dayText } from '@conch/core/calendar'
 import {
   ALLERGENS,
@@ -86,7 +86,7 @@ export function IngredientDialog({ ingredient, onClose }: { ingredient: Ingredie
       ingredient && ingredient.name !== draft.name ? [...draft.formerNames, ingredient.name] : draft.formerNames
     const document = { ...draft, slug, formerNames: [...new Set(renamed)] }
     try {
-      await api.put(`/api/ingredients/${slug}`, {
+      await api.put(`/api/ingredients/${slug}`, changedSchema, {
         document,
         revision: house.revisions.ingredients[ingredient?.slug ?? ''] ?? 0,
       })

@@ -11,7 +11,7 @@ import {
   sharesOf,
   withVolumes,
 } from '@conch/core/formula'
-import { bySlug, type Ingredient } from '@conch/core/house'
+import { bySlug, type Ingredient, namesIn } from '@conch/core/house'
 import { useQueries, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
@@ -19,6 +19,8 @@ import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
 import { drinkQuery, drinksQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
+import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
+import type { DraftPlace } from '../../drafts/useDraft.ts'
 import { SplitBar } from '../../graphics/SplitBar.tsx'
 import { StyleLines } from '../../graphics/StyleLines.tsx'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
@@ -28,6 +30,7 @@ import { NumberField } from '../../ui/NumberField.tsx'
 import { Failure } from '../../ui/States.tsx'
 import { ClosedMix } from '../mixes/ClosedMix.tsx'
 import { DraftActions } from '../mixes/DraftActions.tsx'
+import { OpenWithDraft } from '../mixes/OpenWithDraft.tsx'
 import { useMixDraft } from '../mixes/useMixDraft.ts'
 import { DealDialog } from '../sealed/DealDialog.tsx'
 import { BlendMargin } from './BlendMargin.tsx'
@@ -40,7 +43,11 @@ export function BlendPage() {
   const saved = bySlug(house.ingredients, slug)
   if (saved?.closed) return <ClosedMix ingredient={saved} closed={saved.closed} />
   if (!hasRecipe(saved) || saved.kind !== 'blend') return <Failure error={`There is no blend “${slug}”.`} />
-  return <OpenBlend key={slug} saved={saved} />
+  return (
+    <OpenWithDraft key={slug} saved={saved}>
+      {(server, mayEdit) => <OpenBlend saved={saved} server={server} mayEdit={mayEdit} />}
+    </OpenWithDraft>
+  )
 }
 
 const BY = Object.entries(RECIPE_MEASURES).filter(([key]) => !isByWeight(key as RecipeMeasure)) as [
@@ -49,11 +56,18 @@ const BY = Object.entries(RECIPE_MEASURES).filter(([key]) => !isByWeight(key as 
 ][]
 
 /** A blend: the split bar and its parts on the sheet, what comes out and how near it lands in the margin. */
-function OpenBlend({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
+function OpenBlend({
+  saved,
+  server,
+  mayEdit,
+}: {
+  saved: Ingredient & { recipe: Recipe }
+  server: DraftPlace<Ingredient>['server']
+  mayEdit: boolean
+}) {
   const { house, book, today } = useHouse()
   const who = useWho()
-  const mayEdit = mayDo(who.role, 'editHouse') && (!saved.isSealed || mayDo(who.role, 'openSealed'))
-  const draft = useMixDraft(saved)
+  const draft = useMixDraft(saved, server)
   const { mix: blend, recipe } = draft
   const { kit } = house.settings
   const [pourMl, setPourMl] = useState(2 * kit.ounceMl)
@@ -110,7 +124,8 @@ function OpenBlend({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
       draft.isChanged
         ? [
             { id: 'save-mix', label: 'Save the recipe', group: 'do', keys: 'mod+s', perform: draft.save },
-            { id: 'undo-mix', label: 'Undo', group: 'do', keys: 'mod+z', perform: draft.undo },
+            { id: 'undo-mix', label: 'Undo', group: 'do', keys: 'mod+z', perform: draft.control.undo },
+            { id: 'redo-mix', label: 'Redo', group: 'do', keys: 'mod+shift+z', perform: draft.control.redo },
           ]
         : [],
     [draft.mix, draft.isChanged, draft.reason],
@@ -131,6 +146,7 @@ function OpenBlend({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
             )}
           </DraftActions>
         </header>
+        <ConflictPanel kind="ingredient" noun="blend" control={draft.control} nameOf={namesIn(house)} />
         {draft.problem && (
           <p role="alert" className="mb-3 border-l-4 border-stop pl-3 text-stop">
             {draft.problem}

@@ -1,3 +1,4 @@
+import { changedSchema } from '@conch/contract'
 import type { Recipe } from '@conch/core/formula'
 import { type Ingredient, toSlug } from '@conch/core/house'
 import type { QueryClient } from '@tanstack/react-query'
@@ -14,7 +15,7 @@ export async function makeBlend(
   const slug = toSlug(name)
   if (slug === '') throw new Error('Give it a name.')
   const unknown = { value: 0, basis: 'assumed' as const }
-  await api.put(`/api/ingredients/${slug}`, {
+  await api.put(`/api/ingredients/${slug}`, changedSchema, {
     document: {
       slug,
       name: name.trim(),

@@ -13,6 +13,7 @@ import { SeriesMark, StyleLines } from '../../graphics/StyleLines.tsx'
 import { placeOf } from '../../shelf/placeOf.ts'
 import { FindOne } from '../../ui/FindOne.tsx'
 import { Loading } from '../../ui/States.tsx'
+import { Computing } from '../../workers/Computing.tsx'
 import { type GlassAnswer, useGlasses } from '../../workers/compute.ts'
 import { glassAt } from '../drink/edits.ts'
 import { baseProfile, drinkId, pickTwo, thingId } from './comparedThings.ts'
@@ -170,7 +171,7 @@ export function ComparePage() {
         )}
       </header>
       {chosen.length > 0 && !answers ? (
-        <Loading what="the glasses" />
+        <Computing what="the glasses" />
       ) : (
         <div className="grid gap-x-6 lg:grid-cols-[minmax(0,1fr)_39rem]">
           <div className="min-w-0">

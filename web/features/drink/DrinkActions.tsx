@@ -1,15 +1,13 @@
 import type { Drink, Version } from '@conch/contract'
-import { clockText } from '@conch/core/calendar'
 import { useQueryClient } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
-import { useHouse } from '../../app/house.tsx'
-import type { DraftState } from '../../drafts/draftState.ts'
-import type { DraftControl } from '../../drafts/useDraft.ts'
+import { DraftStatusWords } from '../../drafts/DraftStatusWords.tsx'
+import { dropWithWayBack } from '../../drafts/dropWithWayBack.ts'
 import { changePlan } from '../next/changePlan.ts'
 import { planWith } from '../next/plan.ts'
-
-const TAKE_BACK_WITHIN_MS = 10_000
+import { HideSwitch, ThrowAway } from './OutOfTheWay.tsx'
+import type { DrinkDraft } from './useDrinkDraft.ts'
 
 /** What can be done with the open page of a drink: with its draft, or with one of its versions. */
 export function DrinkActions({
@@ -26,7 +24,7 @@ export function DrinkActions({
   onShow,
 }: {
   drink: Drink
-  control: DraftControl
+  control: DrinkDraft
   isDraft: boolean
   mayEdit: boolean
   edit: boolean
@@ -49,25 +47,10 @@ export function DrinkActions({
       </button>
     </>
   )
-  const drop = ({ document, baseVersion }: DraftState) =>
-    control.drop().then(
-      () =>
-        toast('The draft is dropped.', {
-          duration: TAKE_BACK_WITHIN_MS,
-          action: {
-            label: 'Take it back',
-            onClick: () => {
-              control.edit(document, baseVersion)
-              onShow('draft')
-            },
-          },
-        }),
-      (e: Error) => toast.error(e.message),
-    )
   if (isDraft && draft) {
     return (
       <div className="no-print flex flex-wrap items-center gap-1">
-        <StatusWords draft={draft} />
+        <DraftStatusWords status={draft.status} />
         {curve}
         <button type="button" className="act act-quiet" disabled={draft.past.length === 0} onClick={control.undo}>
           Undo
@@ -75,15 +58,17 @@ export function DrinkActions({
         <button type="button" className="act act-quiet" disabled={draft.future.length === 0} onClick={control.redo}>
           Redo
         </button>
-        <button
-          type="button"
-          className="act act-quiet"
-          disabled={drink.versions.length === 0}
-          title={drink.versions.length === 0 ? 'A drink needs a version before its draft can be dropped' : undefined}
-          onClick={() => drop(draft)}
-        >
-          Drop
-        </button>
+        {drink.versions.length === 0 ? (
+          <ThrowAway drink={drink} />
+        ) : (
+          <button
+            type="button"
+            className="act act-quiet"
+            onClick={() => dropWithWayBack(control.drop, () => onShow('draft'))}
+          >
+            Drop
+          </button>
+        )}
         <button
           type="button"
           className="act act-main"
@@ -109,6 +94,7 @@ export function DrinkActions({
           </button>
         )
       )}
+      {version && mayEdit && !drink.poured && drink.planned === null && <HideSwitch drink={drink} />}
       {version && mayEdit && !isPlanned && <PutOnMenu drink={drink} version={version.number} />}
     </div>
   )
@@ -124,24 +110,5 @@ function PutOnMenu({ drink, version }: { drink: Drink; version: number }) {
     <button type="button" className="act act-main" onClick={() => put().catch((e: Error) => toast.error(e.message))}>
       Put on the next menu
     </button>
-  )
-}
-
-function StatusWords({ draft }: { draft: DraftState }) {
-  const { clock } = useHouse()
-  const { status } = draft
-  const words = {
-    saved: () => (status.kind === 'saved' && status.at ? `draft saved ${clockText(status.at, clock)}` : 'draft saved'),
-    unsaved: () => 'draft not saved yet',
-    saving: () => 'saving …',
-    away: () => 'no connection: kept on this device',
-    refused: () => (status.kind === 'refused' ? `not saved: ${status.message}` : ''),
-    conflict: () => 'two drafts: compare below',
-  }[status.kind]()
-  const isBad = status.kind === 'away' || status.kind === 'refused' || status.kind === 'conflict'
-  return (
-    <span role="status" data-draft-status={status.kind} className={`mr-1 text-sm ${isBad ? 'text-stop' : 'text-soft'}`}>
-      {words}
-    </span>
   )
 }

@@ -1,6 +1,7 @@
 import type { Drink } from '@conch/contract'
 import { mayDo } from '@conch/contract'
 import { type DrinkDocument, standardFrom } from '@conch/core/drink'
+import { namesIn } from '@conch/core/house'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { useParams, useSearchParams } from 'react-router'
@@ -8,19 +9,20 @@ import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
 import { drinkQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
+import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
 import type { DraftState } from '../../drafts/draftState.ts'
-import { useDraft } from '../../drafts/useDraft.ts'
 import { LineageStrip } from '../../graphics/LineageStrip.tsx'
 import { NameField } from '../../ui/NameField.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
+import { Computing } from '../../workers/Computing.tsx'
 import { askEarly, useGlass } from '../../workers/compute.ts'
-import { ConflictPanel } from './ConflictPanel.tsx'
 import { CurvePanel } from './CurvePanel.tsx'
 import { DrinkActions } from './DrinkActions.tsx'
 import { Margin } from './Margin.tsx'
 import { Provenance } from './Provenance.tsx'
 import { SaveVersionDialog } from './SaveVersionDialog.tsx'
 import { SpecSheet } from './SpecSheet.tsx'
+import { useDrinkDraft } from './useDrinkDraft.ts'
 import { useFound } from './useFound.ts'
 
 export function DrinkPage() {
@@ -32,7 +34,11 @@ export function DrinkPage() {
 }
 
 /** Which page of the drink is open: the address says; else the draft, the poured or the newest version. */
-function whichIsOpen(drink: Drink, draft: DraftState | undefined, asked: string | null): number | 'draft' | undefined {
+function whichIsOpen(
+  drink: Drink,
+  draft: DraftState<DrinkDocument> | undefined,
+  asked: string | null,
+): number | 'draft' | undefined {
   if (asked === 'draft' && draft) return 'draft'
   const number = Number(asked)
   if (drink.versions.some((v) => v.number === number)) return number
@@ -43,7 +49,7 @@ function whichIsOpen(drink: Drink, draft: DraftState | undefined, asked: string 
 function OpenDrink({ drink }: { drink: Drink }) {
   const { book, well } = useHouse()
   const who = useWho()
-  const control = useDraft(drink)
+  const control = useDrinkDraft(drink)
   const { draft } = control
   const [search, setSearch] = useSearchParams()
   const [isSaving, setSaving] = useState(false)
@@ -70,7 +76,7 @@ function OpenDrink({ drink }: { drink: Drink }) {
   const show = (which: number | 'draft') => setSearch({ v: String(which) })
   const change = (next: DrinkDocument) => {
     askEarly(next, book, well.slug)
-    control.edit(next, isDraft ? (draft?.baseVersion ?? null) : (version?.number ?? null))
+    control.edit(next, isDraft ? (draft?.baseVersion ?? null) : (version?.number ?? null), version?.document)
     if (!isDraft) show('draft')
   }
   // A version is changed by beginning a draft from it, while no other draft is there.
@@ -131,9 +137,7 @@ function OpenDrink({ drink }: { drink: Drink }) {
           onOpen={show}
         />
         <Provenance {...{ version, isDraft, draft, drink }} />
-        {draft?.status.kind === 'conflict' && isDraft && (
-          <ConflictPanel control={control} mine={draft.document} theirs={draft.status.theirs} book={book} />
-        )}
+        {isDraft && <ConflictPanel kind="drink" noun="drink" control={control} nameOf={namesIn(book)} />}
         <div className="mt-1">
           <SpecSheet
             document={document}
@@ -151,7 +155,7 @@ function OpenDrink({ drink }: { drink: Drink }) {
         aria-label="Consequences"
         className="border-hair max-lg:mt-4 max-lg:border-t max-lg:pt-3 lg:border-l lg:pl-5"
       >
-        {!answer && <Loading what="the glass" />}
+        {!answer && <Computing what="the glass" />}
         {answer && !answer.ok && (
           <div role="alert" className="border-l-4 border-stop pl-3">
             <h2 className="text-base">This cannot be computed</h2>

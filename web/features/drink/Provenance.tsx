@@ -1,5 +1,6 @@
 import type { Drink, Version } from '@conch/contract'
 import { nightText } from '@conch/core/calendar'
+import type { DrinkDocument } from '@conch/core/drink'
 import { useHouse } from '../../app/house.tsx'
 import type { DraftState } from '../../drafts/draftState.ts'
 
@@ -12,7 +13,7 @@ export function Provenance({
 }: {
   version: Version | undefined
   isDraft: boolean
-  draft: DraftState | undefined
+  draft: DraftState<DrinkDocument> | undefined
   drink: Drink
 }) {
   const { clock } = useHouse()

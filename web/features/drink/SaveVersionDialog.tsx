@@ -1,6 +1,8 @@
-import type { Drink, Version } from '@conch/contract'
+import { type Drink, type Version, versionSchema } from '@conch/contract'
+import type { DrinkDocument } from '@conch/core/drink'
 import { namesIn } from '@conch/core/house'
-import { diffDocuments } from '@conch/core/lineage'
+import { differences as differencesOf } from '@conch/core/lineage'
+import { formOf } from '@conch/core/schema'
 import { useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { toast } from 'sonner'
@@ -8,20 +10,20 @@ import { ApiError, api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
 import { drinkQuery, drinksQuery } from '../../app/queries.ts'
 import type { DraftState } from '../../drafts/draftState.ts'
-import type { DraftControl } from '../../drafts/useDraft.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
 import { changePlan } from '../next/changePlan.ts'
 import { planWith } from '../next/plan.ts'
+import type { DrinkDraft } from './useDrinkDraft.ts'
 
 interface SaveVersionDialogProps {
   isOpen: boolean
   onClose: () => void
   drink: Drink
   base: Version | undefined
-  draft: DraftState
-  control: DraftControl
+  draft: DraftState<DrinkDocument>
+  control: DrinkDraft
   onSaved: (version: Version) => void
 }
 
@@ -36,7 +38,7 @@ export function SaveVersionDialog({ isOpen, onClose, drink, base, draft, control
   const [isBusy, setBusy] = useState(false)
   const number = Math.max(0, ...drink.versions.map((v) => v.number)) + 1
   const nameOf = namesIn(book)
-  const differences = base ? diffDocuments(base.document, draft.document, nameOf) : []
+  const differences = base ? differencesOf('drink', base.document, draft.document, nameOf) : []
 
   const save = async (event: FormEvent) => {
     event.preventDefault()
@@ -52,7 +54,11 @@ export function SaveVersionDialog({ isOpen, onClose, drink, base, draft, control
         setError('The draft could not be saved; see beside its name.')
         return
       }
-      const version = await api.post<Version>(`/api/drinks/${drink.slug}/versions`, { draftRevision, reason, label })
+      const version = await api.post(`/api/drinks/${drink.slug}/versions`, formOf(versionSchema), {
+        draftRevision,
+        reason,
+        label,
+      })
       control.end()
       queryClient.setQueryData(
         drinkQuery(drink.slug).queryKey,
@@ -89,7 +95,7 @@ export function SaveVersionDialog({ isOpen, onClose, drink, base, draft, control
             ) : (
               <ul>
                 {differences.map((d) => (
-                  <li key={d.subject}>
+                  <li key={d.id}>
                     <b>{d.subject}</b>: {d.before ?? 'not there'} → {d.after ?? 'left out'}
                   </li>
                 ))}

@@ -3,7 +3,7 @@ import { type DrinkDocument, type PourLine, withSeconds } from '@conch/core/drin
 import { useEffect, useRef } from 'react'
 import { useLocation, useNavigate } from 'react-router'
 import { toast } from 'sonner'
-import type { DraftControl } from '../../drafts/useDraft.ts'
+import type { DrinkDraft } from './useDrinkDraft.ts'
 
 /** Lines that another page found for one line of this spec; it comes with the address, once. */
 export interface ReplaceLine {
@@ -46,7 +46,7 @@ export function useFound({
   onEdited,
 }: {
   drink: Drink
-  control: DraftControl
+  control: DrinkDraft
   document: DrinkDocument | undefined
   isDraft: boolean
   mayEdit: boolean
@@ -69,7 +69,7 @@ export function useFound({
       return
     }
     const open = isDraft ? draft?.baseVersion : drink.versions.find((v) => v.document === document)?.number
-    control.edit(next, (draft ? draft.baseVersion : open) ?? null)
+    control.edit(next, (draft ? draft.baseVersion : open) ?? null, document)
     onEdited()
   })
 }

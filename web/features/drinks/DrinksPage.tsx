@@ -1,5 +1,5 @@
-import type { Drink, DrinkListing } from '@conch/contract'
-import { mayDo } from '@conch/contract'
+import { type DrinkListing, drinkSchema, mayDo } from '@conch/contract'
+import { formOf } from '@conch/core/schema'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, lazy, Suspense, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
@@ -13,6 +13,7 @@ import { Field } from '../../ui/Field.tsx'
 import { hasAllWords } from '../../ui/hasAllWords.ts'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
 
+const drinkForm = formOf(drinkSchema)
 const PasteSpec = lazy(() => import('./PasteSpec.tsx').then((m) => ({ default: m.PasteSpec })))
 
 /** Every drink the house ever wrote, on the menu or not. */
@@ -21,10 +22,13 @@ export function DrinksPage() {
   const who = useWho()
   const [wanted, setWanted] = useState('')
   const [isNew, setNew] = useState(false)
+  const [hasHidden, setHidden] = useState(false)
   const [isPasting, setPasting] = useState(false)
   if (drinks.isPending) return <Loading what="the drinks" />
   if (!drinks.data) return <Failure error={drinks.error} onRetry={() => drinks.refetch()} />
-  const found = drinks.data.filter((d) => hasAllWords(d.name, wanted))
+  const shown = drinks.data.filter((d) => hasHidden || !d.isHidden)
+  const hiddenCount = drinks.data.filter((d) => d.isHidden).length
+  const found = shown.filter((d) => hasAllWords(d.name, wanted))
   return (
     <div className="px-4 pt-4 pb-10">
       <header className="mb-3 flex flex-wrap items-center gap-3">
@@ -68,6 +72,11 @@ export function DrinksPage() {
           </li>
         ))}
       </ul>
+      {hiddenCount > 0 && (
+        <button type="button" className="act act-quiet mt-3 text-soft" onClick={() => setHidden(!hasHidden)}>
+          {hasHidden ? 'Leave out what is hidden' : `Show ${hiddenCount} hidden`}
+        </button>
+      )}
       {isPasting && (
         <Suspense fallback={null}>
           <PasteSpec onClose={() => setPasting(false)} />
@@ -80,6 +89,7 @@ export function DrinksPage() {
 
 function describe(d: DrinkListing): string {
   const words = [
+    d.isHidden ? 'hidden' : undefined,
     d.hasDraft ? 'draft' : undefined,
     d.plannedVersion !== null && d.plannedVersion !== d.pouredVersion ? `v${d.plannedVersion} next` : undefined,
     d.pouredVersion !== null ? `v${d.pouredVersion} poured` : undefined,
@@ -100,7 +110,7 @@ function NewDrink({ isOpen, onClose }: { isOpen: boolean; onClose: () => void })
       return
     }
     try {
-      const drink = await api.post<Drink>('/api/drinks', { name })
+      const drink = await api.post('/api/drinks', drinkForm, { name })
       await queryClient.invalidateQueries({ queryKey: drinksQuery.queryKey })
       navigate(`/drinks/${drink.slug}`)
     } catch (e) {

@@ -1,7 +1,8 @@
-import type { Drink } from '@conch/contract'
+import { drinkSchema } from '@conch/contract'
 import { bySlug } from '@conch/core/house'
 import { type Amount, amountText, volumeMlOfAmount } from '@conch/core/measure'
 import { flagUnusual, readSpec, type SpecLine, type Usual } from '@conch/core/reading'
+import { formOf } from '@conch/core/schema'
 import { useQueryClient } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
@@ -53,7 +54,7 @@ export function PasteSpec({ onClose }: { onClose: () => void }) {
     if (!document) return
     if (shownName.trim() === '') return setError('Give it a name; it can be changed later.')
     try {
-      const drink = await api.post<Drink>('/api/drinks', { name: shownName, document })
+      const drink = await api.post('/api/drinks', formOf(drinkSchema), { name: shownName, document })
       await queryClient.invalidateQueries({ queryKey: drinksQuery.queryKey })
       navigate(`/drinks/${drink.slug}`)
     } catch (e) {

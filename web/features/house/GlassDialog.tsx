@@ -1,3 +1,4 @@
+import { changedSchema } from '@conch/contract'
 import { type Glass, PLACES, toSlug } from '@conch/core/house'
 import { brimMlOf, heightMmOf } from '@conch/core/vessel'
 import { useQueryClient } from '@tanstack/react-query'
@@ -49,7 +50,7 @@ export function GlassDialog({
     if (slug === '') return setError('Give it a name.')
     if (problem) return setError(`The wall ${problem}.`)
     try {
-      await api.put(`/api/glasses/${slug}`, {
+      await api.put(`/api/glasses/${slug}`, changedSchema, {
         document: { ...draft, slug, profile },
         revision: house.revisions.glasses[glass?.slug ?? ''] ?? 0,
       })

@@ -9,8 +9,10 @@ import { useSaveThing } from '../../app/useSaveThing.ts'
 import { useWho } from '../../app/who.ts'
 import { sectionPath } from '../../graphics/glassGeometry.ts'
 import { NumberField, type NumberFieldProps } from '../../ui/NumberField.tsx'
+import { People } from '../people/People.tsx'
 import { ClockSetting } from './ClockSetting.tsx'
 import { GlassDialog } from './GlassDialog.tsx'
+import { Keeping } from './Keeping.tsx'
 import { Measures } from './Measures.tsx'
 
 /** Settings, measures, the wells, and the glasses drawn to one scale. */
@@ -22,16 +24,13 @@ export function HousePage() {
     <div className="px-4 pt-4 pb-10">
       <header className="mb-2 flex flex-wrap items-center gap-3">
         <h1 className="mr-auto text-3xl">{house.settings.name}</h1>
-        {mayDo(who.role, 'exportHouse') && (
-          <a className="act" href="/api/export" download="house.json">
-            Take a copy of the whole house
-          </a>
-        )}
       </header>
       <Settings mayEdit={mayEdit} />
       <MeasuresOfTheHouse mayEdit={mayEdit} />
       <Wells mayEdit={mayEdit} />
       <Glasses mayEdit={mayEdit} />
+      <People mayEdit={mayDo(who.role, 'editPeople')} />
+      {mayDo(who.role, 'exportHouse') && <Keeping />}
     </div>
   )
 }

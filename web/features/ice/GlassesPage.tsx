@@ -8,8 +8,9 @@ import { toast } from 'sonner'
 import { useHouse } from '../../app/house.tsx'
 import { type ShownDrink, useShownDrinks } from '../../shelf/useShownDrinks.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
-import { Empty, Loading } from '../../ui/States.tsx'
+import { Empty } from '../../ui/States.tsx'
 import { scaleOnBench, useFits } from '../../workers/bench.ts'
+import { Computing } from '../../workers/Computing.tsx'
 
 /** Every drink in every glass at every well: what overflows, what drowns, what is fine. */
 export function GlassesPage() {
@@ -20,7 +21,7 @@ export function GlassesPage() {
   const [open, setOpen] = useState<{ drink: ShownDrink; glass: string; fits: Fit[] }>()
   if (book.glasses.length === 0)
     return <Empty title="No glass yet">Glasses are added in the House; then every drink is tried in them here.</Empty>
-  if (!rows || rows.length !== shown.length) return <Loading what="every drink in every glass" />
+  if (!rows || rows.length !== shown.length) return <Computing what="every drink in every glass" />
   return (
     <div className="px-4 pt-3 pb-10">
       <p className="caption">

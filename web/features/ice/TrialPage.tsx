@@ -21,6 +21,7 @@ import {
   type TrialInMaking,
   type TrialProps,
   toTrialRequest,
+  trialInMakingSchema,
   usualIceAt,
 } from './trialState.ts'
 import { useTrialChanges } from './useTrials.ts'
@@ -36,7 +37,7 @@ export function TrialPage() {
   const wellSlug = search.get('well')
   const stationSlug = search.get('station')
   const [trial, setTrial] = useState<TrialInMaking>(() => {
-    const kept = readStored<TrialInMaking>(KEY)
+    const kept = readStored(KEY, trialInMakingSchema)
     const isAnother = kept && wellSlug && (kept.well !== wellSlug || kept.station !== stationSlug)
     // A half-made one is not thrown away for an address, unless nothing is in it yet.
     if (kept && !(isAnother && kept.liquidBeforeG === undefined)) return kept

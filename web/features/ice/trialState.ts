@@ -3,32 +3,36 @@
 import type { AddTrial } from '@conch/contract'
 import { type IceKind, METHODS } from '@conch/core/cold'
 import { bySlug, type HouseBook } from '@conch/core/house'
+import { iceKindSchema } from '@conch/core/house/schema'
 import type { TrialRequest } from '@conch/core/means'
+import { z } from 'zod'
 
-export interface TrialInMaking {
-  well: string
-  station: string
+const number = z.number().optional()
+export const trialInMakingSchema = z.object({
+  well: z.string(),
+  station: z.string(),
   /** Empty: a test liquid. */
-  drink: string
-  version: number | undefined
-  figures: { abvPct: number; sugarGPer100Ml: number; acidGPer100Ml: number }
-  liquidBeforeG?: number | undefined
-  beforeC?: number | undefined
-  ice: { kind: IceKind; massG: number | undefined }[]
-  iceC?: number | undefined
-  vesselC?: number | undefined
-  speed?: string | undefined
+  drink: z.string(),
+  version: z.number().optional(),
+  figures: z.object({ abvPct: z.number(), sugarGPer100Ml: z.number(), acidGPer100Ml: z.number() }),
+  liquidBeforeG: number,
+  beforeC: number,
+  ice: z.array(z.object({ kind: iceKindSchema, massG: z.number().optional() })),
+  iceC: number,
+  vesselC: number,
+  speed: z.string().optional(),
   /** When the clock was started, ms; while it runs. */
-  startedAtMs?: number | undefined
-  durationS?: number | undefined
-  bursts: number
-  restS: number
-  waitS: number
-  afterG?: number | undefined
-  afterC?: number | undefined
-  iceLeftG?: number | undefined
-  note: string
-}
+  startedAtMs: number,
+  durationS: number,
+  bursts: z.number(),
+  restS: z.number(),
+  waitS: z.number(),
+  afterG: number,
+  afterC: number,
+  iceLeftG: number,
+  note: z.string(),
+})
+export type TrialInMaking = z.infer<typeof trialInMakingSchema>
 
 export function emptyTrial(well: string, station: string, ice: readonly IceKind[]): TrialInMaking {
   return {

@@ -1,10 +1,16 @@
-import type { AddTrial, CalibrateRequest, Trials } from '@conch/contract'
-import type { StoredCalibration, Trial, TrialEvent } from '@conch/core/cold'
+import { type AddTrial, type CalibrateRequest, trialsSchema } from '@conch/contract'
+import type { TrialEvent } from '@conch/core/cold'
+import { calibrationSchema, trialSchema } from '@conch/core/cold/trialSchema'
+import { formOf } from '@conch/core/schema'
 import { queryOptions, useQueryClient } from '@tanstack/react-query'
 import { api } from '../../app/api.ts'
 import { houseQuery } from '../../app/queries.ts'
 
-export const trialsQuery = queryOptions({ queryKey: ['trials'], queryFn: () => api.get<Trials>('/api/trials') })
+const trialsForm = formOf(trialsSchema)
+const trialForm = formOf(trialSchema)
+const calibrationForm = formOf(calibrationSchema)
+
+export const trialsQuery = queryOptions({ queryKey: ['trials'], queryFn: () => api.get('/api/trials', trialsForm) })
 
 /** Writing trials down, judging them, and fitting a station to them; every page hears of it. @throws ApiError */
 export function useTrialChanges() {
@@ -15,8 +21,8 @@ export function useTrialChanges() {
     return answer
   }
   return {
-    add: (request: AddTrial) => api.post<Trial>('/api/trials', request).then(heard),
-    judge: (id: number, event: TrialEvent) => api.post<Trial>(`/api/trials/${id}/events`, { event }).then(heard),
-    calibrate: (request: CalibrateRequest) => api.post<StoredCalibration>('/api/calibrations', request).then(heard),
+    add: (request: AddTrial) => api.post('/api/trials', trialForm, request).then(heard),
+    judge: (id: number, event: TrialEvent) => api.post(`/api/trials/${id}/events`, trialForm, { event }).then(heard),
+    calibrate: (request: CalibrateRequest) => api.post('/api/calibrations', calibrationForm, request).then(heard),
   }
 }

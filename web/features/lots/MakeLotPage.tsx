@@ -10,7 +10,7 @@ import { useWho } from '../../app/who.ts'
 import { placeOf } from '../../shelf/placeOf.ts'
 import { Failure } from '../../ui/States.tsx'
 import { MeasureYield } from './MeasureYield.tsx'
-import { emptyLot, type LotInMaking, toRequest } from './makeLotState.ts'
+import { emptyLot, type LotInMaking, lotInMakingSchema, toRequest } from './makeLotState.ts'
 import { Pressing } from './Pressing.tsx'
 import { SizeChoice } from './SizeChoice.tsx'
 import { useLotChanges } from './useLots.ts'
@@ -39,7 +39,7 @@ function MakeSheet({ ingredient, batch }: { ingredient: Ingredient; batch: Batch
   const { make } = useLotChanges()
   const key = `${ingredient.isSealed && !ingredient.closed ? SEALED_KEYS : 'conch:'}lot:${ingredient.slug}`
   const first: BatchSize = { to: 'yieldMl', volumeMl: Math.max(1, Math.round(batch?.volumeMl ?? 1000)) }
-  const [lot, setLot] = useState<LotInMaking>(() => readStored<LotInMaking>(key) ?? emptyLot(first))
+  const [lot, setLot] = useState<LotInMaking>(() => readStored(key, lotInMakingSchema) ?? emptyLot(first))
   const [problem, setProblem] = useState<string>()
   const [isBusy, setBusy] = useState(false)
   useEffect(() => writeStored(key, lot), [key, lot])

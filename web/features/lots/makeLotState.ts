@@ -2,16 +2,39 @@
 
 import type { MakeLot } from '@conch/contract'
 import type { BatchSize } from '@conch/core/formula'
+import { z } from 'zod'
 
-export interface LotInMaking {
-  size: BatchSize
+const sizeSchema: z.ZodType<BatchSize> = z.union([
+  z.object({ to: z.literal('yieldMl'), volumeMl: z.number() }),
+  z.object({ to: z.literal('yieldG'), massG: z.number() }),
+  z.object({ to: z.literal('drinks'), count: z.number(), pourMl: z.number() }),
+  z.object({ to: z.literal('bottles'), count: z.number(), bottleMl: z.number() }),
+  z.object({
+    to: z.literal('tonight'),
+    drinks: z.array(z.object({ name: z.string(), count: z.number(), pourMl: z.number() })),
+  }),
+  z.object({ to: z.literal('left'), ingredient: z.string(), massG: z.number() }),
+])
+
+export const lotInMakingSchema = z.object({
+  size: sizeSchema,
   /** What the scale said, g, by the component's slug. */
-  weighedG: Record<string, number>
-  measured: { massG?: number; volumeMl?: number; brix?: number; abvPct?: number; acidGPer100Ml?: number; pH?: number }
-  fruitCount?: number
-  fruitSize?: string
-  note: string
-}
+  weighedG: z.record(z.string(), z.number()),
+  measured: z
+    .object({
+      massG: z.number(),
+      volumeMl: z.number(),
+      brix: z.number(),
+      abvPct: z.number(),
+      acidGPer100Ml: z.number(),
+      pH: z.number(),
+    })
+    .partial(),
+  fruitCount: z.number().optional(),
+  fruitSize: z.string().optional(),
+  note: z.string(),
+})
+export type LotInMaking = z.infer<typeof lotInMakingSchema>
 
 export const emptyLot = (size: BatchSize): LotInMaking => ({ size, weighedG: {}, measured: {}, note: '' })
 

@@ -1,4 +1,4 @@
-import { mayDo } from '@conch/contract'
+import { changedSchema, mayDo } from '@conch/contract'
 import type { Ingredient } from '@conch/core/house'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
@@ -8,6 +8,8 @@ import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
 import { houseQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
+import { DraftStatusWords } from '../../drafts/DraftStatusWords.tsx'
+import { dropWithWayBack } from '../../drafts/dropWithWayBack.ts'
 import { ClosedMark } from '../../graphics/ClosedMark.tsx'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
@@ -24,13 +26,12 @@ export function DraftActions({
   children?: React.ReactNode
 }) {
   const who = useWho()
+  const open = draft.control.draft
   return (
     <div className="no-print flex flex-wrap items-center gap-1">
       {draft.isChanged ? (
         <>
-          <span role="status" className="text-sm text-soft">
-            not saved: kept on this device
-          </span>
+          {open && <DraftStatusWords status={open.status} />}
           <input
             aria-label="Why it is changed"
             placeholder="why?"
@@ -39,13 +40,31 @@ export function DraftActions({
             value={draft.reason}
             onChange={(e) => draft.setReason(e.target.value)}
           />
-          <button type="button" className="act act-quiet" disabled={!draft.canUndo} onClick={draft.undo}>
+          <button
+            type="button"
+            className="act act-quiet"
+            disabled={!open || open.past.length === 0}
+            onClick={draft.control.undo}
+          >
             Undo
           </button>
-          <button type="button" className="act act-quiet" onClick={draft.drop}>
+          <button
+            type="button"
+            className="act act-quiet"
+            disabled={!open || open.future.length === 0}
+            onClick={draft.control.redo}
+          >
+            Redo
+          </button>
+          <button type="button" className="act act-quiet" onClick={() => dropWithWayBack(draft.control.drop)}>
             Drop
           </button>
-          <button type="button" className="act act-main" onClick={draft.save}>
+          <button
+            type="button"
+            className="act act-main"
+            disabled={open?.status.kind === 'conflict'}
+            onClick={draft.save}
+          >
             Save the recipe
           </button>
         </>
@@ -72,7 +91,7 @@ function SealSwitch({ ingredient }: { ingredient: Ingredient }) {
   const isSealed = ingredient.isSealed === true
   const turn = async () => {
     const { isSealed: _, ...open } = ingredient
-    await api.put(`/api/ingredients/${ingredient.slug}`, {
+    await api.put(`/api/ingredients/${ingredient.slug}`, changedSchema, {
       document: isSealed ? open : { ...open, isSealed: true },
       revision: house.revisions.ingredients[ingredient.slug] ?? 0,
     })

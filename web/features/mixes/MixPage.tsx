@@ -1,17 +1,18 @@
-import { mayDo } from '@conch/contract'
 import { mixerOfToday, type Recipe } from '@conch/core/formula'
-import { bySlug, type Ingredient, PLACES } from '@conch/core/house'
+import { bySlug, type Ingredient, namesIn, PLACES } from '@conch/core/house'
 import { useState } from 'react'
 import { Navigate, useParams } from 'react-router'
 import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
-import { useWho } from '../../app/who.ts'
+import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
+import type { DraftPlace } from '../../drafts/useDraft.ts'
 import { NameField } from '../../ui/NameField.tsx'
 import { Failure } from '../../ui/States.tsx'
 import { AdjustDialog } from './AdjustDialog.tsx'
 import { ClosedMix } from './ClosedMix.tsx'
 import { DraftActions } from './DraftActions.tsx'
 import { MixMargin } from './MixMargin.tsx'
+import { OpenWithDraft } from './OpenWithDraft.tsx'
 import { RecipeSheet } from './RecipeSheet.tsx'
 import { useMixDraft } from './useMixDraft.ts'
 
@@ -24,15 +25,25 @@ export function MixPage() {
   if (saved?.kind === 'blend') return <Navigate replace to={`/blends/${slug}`} />
   if (saved?.closed) return <ClosedMix ingredient={saved} closed={saved.closed} />
   if (!hasRecipe(saved)) return <Failure error={`There is no mix “${slug}”.`} />
-  return <OpenMix key={slug} saved={saved} />
+  return (
+    <OpenWithDraft key={slug} saved={saved}>
+      {(server, mayEdit) => <OpenMix saved={saved} server={server} mayEdit={mayEdit} />}
+    </OpenWithDraft>
+  )
 }
 
 /** A mix: its recipe on the sheet, what comes out in the margin. */
-function OpenMix({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
+function OpenMix({
+  saved,
+  server,
+  mayEdit,
+}: {
+  saved: Ingredient & { recipe: Recipe }
+  server: DraftPlace<Ingredient>['server']
+  mayEdit: boolean
+}) {
   const { house, today } = useHouse()
-  const who = useWho()
-  const mayEdit = mayDo(who.role, 'editHouse')
-  const draft = useMixDraft(saved)
+  const draft = useMixDraft(saved, server)
   const { mix, recipe } = draft
   const shelf = house.ingredients.map((i) => (i.slug === saved.slug ? mix : i))
   const mixer = mixerOfToday({ ...house, ingredients: shelf }, today)
@@ -44,7 +55,8 @@ function OpenMix({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
       ...(draft.isChanged
         ? [
             { id: 'save-mix', label: 'Save the recipe', group: 'do' as const, keys: 'mod+s', perform: draft.save },
-            { id: 'undo-mix', label: 'Undo', group: 'do' as const, keys: 'mod+z', perform: draft.undo },
+            { id: 'undo-mix', label: 'Undo', group: 'do' as const, keys: 'mod+z', perform: draft.control.undo },
+            { id: 'redo-mix', label: 'Redo', group: 'do' as const, keys: 'mod+shift+z', perform: draft.control.redo },
           ]
         : []),
     ],
@@ -60,6 +72,7 @@ function OpenMix({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
           </h1>
           <DraftActions draft={draft} saved={saved} />
         </header>
+        <ConflictPanel kind="ingredient" noun="mix" control={draft.control} nameOf={namesIn(house)} />
         {draft.problem && (
           <p role="alert" className="mb-3 border-l-4 border-stop pl-3 text-stop">
             {draft.problem}

@@ -1,4 +1,4 @@
-import { mayDo } from '@conch/contract'
+import { changedSchema, mayDo } from '@conch/contract'
 import { mixesWith } from '@conch/core/formula'
 import { toSlug } from '@conch/core/house'
 import { useQueryClient } from '@tanstack/react-query'
@@ -167,7 +167,7 @@ function NewMix({ onClose }: { onClose: () => void }) {
     const ingredient = first ?? house.ingredients[0]
     if (!ingredient) return setError('Put something on the back bar first: a mix is made of what is there.')
     try {
-      await api.put(`/api/ingredients/${slug}`, {
+      await api.put(`/api/ingredients/${slug}`, changedSchema, {
         document: {
           slug,
           name,

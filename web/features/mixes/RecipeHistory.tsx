@@ -1,15 +1,19 @@
-import type { RecipeVersion } from '@conch/contract'
+import { recipeVersionSchema } from '@conch/contract'
 import { nightText } from '@conch/core/calendar'
 import type { Recipe } from '@conch/core/formula'
 import type { Ingredient } from '@conch/core/house'
+import { formOf } from '@conch/core/schema'
 import { queryOptions, useQuery } from '@tanstack/react-query'
+import { z } from 'zod'
 import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
+
+const recipeVersions = z.array(formOf(recipeVersionSchema))
 
 export const recipesQuery = (slug: string) =>
   queryOptions({
     queryKey: ['recipes', slug],
-    queryFn: () => api.get<RecipeVersion[]>(`/api/ingredients/${slug}/recipes`),
+    queryFn: () => api.get(`/api/ingredients/${slug}/recipes`, recipeVersions),
   })
 
 /** What two recipes say differently, in a few words. */

@@ -9,6 +9,7 @@ import {
   type RecipeMeasure,
 } from '@conch/core/formula'
 import { bySlug, isWeighed } from '@conch/core/house'
+import { useState } from 'react'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
@@ -16,6 +17,7 @@ import { mlText } from '../../graphics/format.ts'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
 import { placeOf } from '../../shelf/placeOf.ts'
 import { NumberField } from '../../ui/NumberField.tsx'
+import { ReasonDialog } from '../../ui/ReasonDialog.tsx'
 import { RowButtons } from '../../ui/RowButtons.tsx'
 
 interface RecipeSheetProps {
@@ -334,10 +336,12 @@ function HowItIsMade({ recipe, onChange }: Pick<RecipeSheetProps, 'recipe' | 'on
                 className="inplace w-64"
                 maxLength={300}
                 defaultValue={recipe.keepsDecision.reason}
-                onBlur={(e) =>
-                  recipe.keepsDecision &&
-                  onChange?.({ keepsDecision: { ...recipe.keepsDecision, reason: e.target.value } })
-                }
+                onBlur={(e) => {
+                  const reason = e.target.value.trim()
+                  // A decision without a reason is none: the old one stays.
+                  if (reason.length < 3) e.target.value = recipe.keepsDecision?.reason ?? ''
+                  else if (recipe.keepsDecision) onChange?.({ keepsDecision: { ...recipe.keepsDecision, reason } })
+                }}
               />
             )}{' '}
             <span className="caption">
@@ -355,25 +359,38 @@ function HowItIsMade({ recipe, onChange }: Pick<RecipeSheetProps, 'recipe' | 'on
           </span>
         ) : (
           onChange && (
-            <button
-              type="button"
-              className="act act-quiet block text-sm text-soft"
-              onClick={() =>
-                onChange({
-                  keepsDecision: {
-                    days: (recipe.keepsDays ?? 0) + 1,
-                    reason: 'say why',
-                    by: who.name,
-                    on: today,
-                  },
-                })
+            <DecideKeeps
+              onReason={(reason) =>
+                onChange({ keepsDecision: { days: (recipe.keepsDays ?? 0) + 1, reason, by: who.name, on: today } })
               }
-            >
-              + the house decides otherwise
-            </button>
+            />
           )
         )}
       </dd>
     </dl>
+  )
+}
+
+/** The house's own decision about the days has a reason before it stands. */
+function DecideKeeps({ onReason }: { onReason: (reason: string) => void }) {
+  const [isAsked, setAsked] = useState(false)
+  return (
+    <>
+      <button type="button" className="act act-quiet block text-sm text-soft" onClick={() => setAsked(true)}>
+        + the house decides otherwise
+      </button>
+      {isAsked && (
+        <ReasonDialog
+          title="How long it keeps, decided by the house"
+          lead="Against what is fresh in it: your name and your reason stand beside it."
+          main="Decide"
+          onClose={() => setAsked(false)}
+          onReason={(reason) => {
+            onReason(reason)
+            setAsked(false)
+          }}
+        />
+      )}
+    </>
   )
 }

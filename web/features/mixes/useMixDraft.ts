@@ -1,20 +1,23 @@
+import { changedSchema } from '@conch/contract'
 import type { Recipe } from '@conch/core/formula'
 import type { Ingredient } from '@conch/core/house'
+import { ingredientSchema } from '@conch/core/house/schema'
+import { formOf } from '@conch/core/schema'
 import { useQueryClient } from '@tanstack/react-query'
-import { useEffect, useState } from 'react'
+import { useMemo, useState } from 'react'
 import { toast } from 'sonner'
+import { z } from 'zod'
 import { ApiError, api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
+import { putInHouse } from '../../app/putInHouse.ts'
 import { houseQuery } from '../../app/queries.ts'
 import { readStored, SEALED_KEYS, writeStored } from '../../app/stored.ts'
-
-interface Kept {
-  document: Ingredient
-  /** The revision it was begun on; null: on top of whatever stands there now. */
-  revision: number | null
-}
+import { draftQuery, draftTransport } from '../../drafts/queries.ts'
+import { type DraftControl, type DraftPlace, useDraft } from '../../drafts/useDraft.ts'
+import { recipesQuery } from './RecipeHistory.tsx'
 
 export interface MixDraft {
+  control: DraftControl<Ingredient>
   /** As it stands on the sheet. */
   mix: Ingredient
   recipe: Recipe
@@ -23,82 +26,83 @@ export interface MixDraft {
   /** Why it is changed: kept with the recipe. */
   reason: string
   setReason: (reason: string) => void
-  canUndo: boolean
   change: (next: Partial<Ingredient>) => void
   changeRecipe: (next: Partial<Recipe>) => void
-  undo: () => void
-  drop: () => void
   save: () => Promise<void>
 }
 
-const isSame = (a: Ingredient, b: Ingredient) => JSON.stringify(a) === JSON.stringify(b)
-/** What is sealed goes with whoever may open it: see forgetSealed. */
-const keyOf = ({ slug, isSealed }: Ingredient) => `${isSealed ? SEALED_KEYS : 'conch:'}mix:${slug}`
+const olderSchema = z.object({ document: formOf(ingredientSchema), revision: z.number().nullable() })
 
-/** A mix being changed on this device: kept through a reload until it is saved or dropped. */
-export function useMixDraft(saved: Ingredient & { recipe: Recipe }): MixDraft {
+/** What an earlier page kept on this device only. */
+function olderKept({ slug, isSealed }: Ingredient) {
+  const key = `${isSealed ? SEALED_KEYS : 'conch:'}mix:${slug}`
+  const kept = readStored(key, olderSchema)
+  writeStored(key, undefined)
+  return kept && { document: kept.document, baseVersion: kept.revision, revision: 0 }
+}
+
+/** The draft of a mix or a blend, shared by everybody who may write on it, until it is saved or dropped. */
+export function useMixDraft(
+  saved: Ingredient & { recipe: Recipe },
+  server: DraftPlace<Ingredient>['server'],
+): MixDraft {
   const { house } = useHouse()
   const queryClient = useQueryClient()
   const { slug } = saved
   const now = house.revisions.ingredients[slug] ?? 0
-  const key = keyOf(saved)
-  const [kept, setKept] = useState<Kept | undefined>(() => readStored<Kept>(key))
   const [reason, setReason] = useState('')
-  const [past, setPast] = useState<Ingredient[]>([])
   const [problem, setProblem] = useState<string>()
-  useEffect(() => writeStored(key, kept), [kept, key])
-  const mix = kept?.document ?? saved
-  const change = (next: Partial<Ingredient>) => {
-    setPast([...past, mix])
-    setKept({ document: { ...mix, ...next }, revision: kept ? kept.revision : now })
-  }
+  const transport = useMemo(() => draftTransport('ingredient', slug, queryClient), [slug, queryClient])
+  const control = useDraft<Ingredient>({
+    ...transport,
+    key: `mix:${slug}`,
+    isSealed: saved.isSealed === true,
+    server,
+    beneath: { document: saved, revision: now },
+    olderKept: () => olderKept(saved),
+  })
+  const { draft } = control
+  const mix = draft?.document ?? saved
   const recipe = mix.recipe ?? saved.recipe
-  const forget = () => {
-    setKept(undefined)
-    setPast([])
-    setReason('')
+  const change = (next: Partial<Ingredient>) => {
     setProblem(undefined)
+    control.edit({ ...mix, ...next }, draft ? draft.baseVersion : now, saved)
   }
   return {
+    control,
     mix,
     recipe,
-    isChanged: kept !== undefined,
+    isChanged: draft !== undefined,
     problem,
     reason,
     setReason,
-    canUndo: past.length > 0,
     change,
     changeRecipe: (next) => change({ recipe: { ...recipe, ...next } }),
-    undo: () => {
-      const before = past[past.length - 1]
-      if (!before || !kept) return
-      setPast(past.slice(0, -1))
-      setKept(isSame(before, saved) ? undefined : { ...kept, document: before })
-    },
-    drop: forget,
     save: async () => {
-      if (!kept) return
+      const draftRevision = await control.flush()
+      if (!draft || draftRevision === undefined) return
       try {
-        await api.put(`/api/ingredients/${slug}`, {
-          document: kept.document,
-          revision: kept.revision ?? now,
+        const { revision } = await api.put(`/api/ingredients/${slug}`, changedSchema, {
+          document: mix,
+          revision: draft.baseVersion ?? now,
+          draftRevision,
           ...(reason.trim() ? { reason: reason.trim() } : {}),
         })
-        forget()
-        toast(`${kept.document.name} is saved. Lots that are made already stay what they are.`)
-      } catch (error) {
-        const isStale = error instanceof ApiError && error.problem?.code === 'conflict'
-        setProblem(
-          isStale
-            ? 'Somebody else saved this mix meanwhile. Drop yours to see theirs, or save again to put yours on top; theirs stays in the book.'
-            : error instanceof Error
-              ? error.message
-              : String(error),
-        )
-        if (isStale) setKept({ ...kept, revision: null })
-      } finally {
+        // In one go: the draft must not be held against what was made of it.
+        putInHouse(queryClient, 'ingredients', mix, revision)
+        control.end()
+        setReason('')
+        setProblem(undefined)
+        toast(`${mix.name} is saved. Lots that are made already stay what they are.`)
         await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
-        await queryClient.invalidateQueries({ queryKey: ['recipes', slug] })
+        await queryClient.invalidateQueries({ queryKey: recipesQuery(slug).queryKey })
+      } catch (error) {
+        setProblem(error instanceof Error ? error.message : String(error))
+        if (!(error instanceof ApiError) || error.problem?.code !== 'conflict') return
+        // Either the mix or its draft is another by now: both are asked for, and compared.
+        await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+        await queryClient.invalidateQueries({ queryKey: draftQuery('ingredient', slug).queryKey })
+        setProblem(undefined)
       }
     },
   }

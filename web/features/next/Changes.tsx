@@ -1,6 +1,6 @@
-import { type Edition, type Menu, mayDo } from '@conch/contract'
+import { type Edition, mayDo } from '@conch/contract'
 import { MEASURES, type MeasureName } from '@conch/core/drink'
-import type { LockedDrink, MenuChange } from '@conch/core/menu'
+import type { LockedDrink, MenuChange, MenuPlan } from '@conch/core/menu'
 import { useQueries } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
@@ -10,6 +10,7 @@ import { measureText } from '../../graphics/format.ts'
 import { useGlasses } from '../../workers/compute.ts'
 import { PublishDialog } from './PublishDialog.tsx'
 import { listingsOf } from './plan.ts'
+import type { PlanDraft } from './usePlanDraft.ts'
 
 const KIND_WORDS: Record<MenuChange['kind'], string> = {
   added: 'new',
@@ -20,18 +21,19 @@ const KIND_WORDS: Record<MenuChange['kind'], string> = {
 const COMPARED: MeasureName[] = ['strengthPct', 'sweetGPer100Ml', 'sourGPer100Ml', 'dilutionPct', 'volumeMl']
 
 interface ChangesProps {
-  menu: Menu
+  plan: MenuPlan
+  control: PlanDraft
   before: Edition | undefined
   changes: MenuChange[]
   nameOf: (slug: string) => string
 }
 
 /** What the next edition changes, with the figures before and after at the well one stands at. */
-export function Changes({ menu, before, changes, nameOf }: ChangesProps) {
+export function Changes({ plan, control, before, changes, nameOf }: ChangesProps) {
   const { book, well } = useHouse()
   const who = useWho()
   const [isPublishing, setPublishing] = useState(false)
-  const listings = listingsOf(menu.plan)
+  const listings = listingsOf(plan)
   const queries = useQueries({ queries: listings.map((l) => drinkQuery(l.drink)) })
   const documents = listings.map((l, i) => queries[i]?.data?.versions.find((v) => v.number === l.version)?.document)
   const isLoaded = documents.every((d) => d !== undefined)
@@ -78,7 +80,7 @@ export function Changes({ menu, before, changes, nameOf }: ChangesProps) {
         <button
           type="button"
           className="act act-main"
-          disabled={!mayPublish || listings.length === 0}
+          disabled={!mayPublish || listings.length === 0 || control.draft?.status.kind === 'conflict'}
           title={mayPublish ? undefined : 'A manager publishes'}
           onClick={() => setPublishing(true)}
         >
@@ -105,7 +107,12 @@ export function Changes({ menu, before, changes, nameOf }: ChangesProps) {
           </li>
         ))}
       </ul>
-      <PublishDialog isOpen={isPublishing} onClose={() => setPublishing(false)} menu={menu} count={listings.length} />
+      <PublishDialog
+        isOpen={isPublishing}
+        onClose={() => setPublishing(false)}
+        control={control}
+        count={listings.length}
+      />
     </section>
   )
 }

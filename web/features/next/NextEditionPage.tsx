@@ -1,14 +1,16 @@
 import { type Edition, type Menu, mayDo } from '@conch/contract'
 import { type EditionLock, type Listing, type MenuPlan, menuChanges } from '@conch/core/menu'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
-import { toast } from 'sonner'
+import { useCommands } from '../../app/commands.tsx'
 import { drinkQuery, drinksQuery, editionQuery, editionsQuery, menuQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
+import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
+import { DraftStatusWords } from '../../drafts/DraftStatusWords.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
 import { Changes } from './Changes.tsx'
-import { changePlan } from './changePlan.ts'
 import { listingsOf, planMoved, planToChapter, planWith, planWithout } from './plan.ts'
+import { usePlanDraft } from './usePlanDraft.ts'
 
 /** The next edition in the making: its chapters, and what publishing it would change. */
 export function NextEditionPage() {
@@ -27,22 +29,56 @@ const lockListings = (lock: EditionLock | undefined): Listing[] =>
 
 function NextEdition({ menu, before }: { menu: Menu; before: Edition | undefined }) {
   const who = useWho()
-  const queryClient = useQueryClient()
   const drinks = useQuery(drinksQuery).data ?? []
   const nameOf = (slug: string) => drinks.find((d) => d.slug === slug)?.name ?? slug
   const mayPlan = mayDo(who.role, 'planMenu')
-  const changes = menuChanges(lockListings(before?.lock), listingsOf(menu.plan))
-  const change = (how: (plan: MenuPlan) => MenuPlan) =>
-    changePlan(queryClient, how).catch((e: Error) => toast.error(e.message))
-  const planned = new Set(listingsOf(menu.plan).map((l) => l.drink))
+  const control = usePlanDraft(menu)
+  const plan = control.draft?.document ?? menu.plan
+  const changes = menuChanges(lockListings(before?.lock), listingsOf(plan))
+  const change = (how: (plan: MenuPlan) => MenuPlan) => control.edit(how(plan), null)
+  useCommands(
+    () =>
+      mayPlan
+        ? [
+            { id: 'undo-plan', label: 'Undo', group: 'do', keys: 'mod+z', perform: control.undo },
+            { id: 'redo-plan', label: 'Redo', group: 'do', keys: 'mod+shift+z', perform: control.redo },
+          ]
+        : [],
+    [mayPlan, control],
+  )
+  const planned = new Set(listingsOf(plan).map((l) => l.drink))
   const free = drinks.filter((d) => !planned.has(d.slug) && d.latestVersion !== null)
-  const { chapters } = menu.plan
+  const { chapters } = plan
   const patchChapter = (index: number, name: string) =>
     change((plan) => ({ chapters: plan.chapters.map((c, i) => (i === index ? { ...c, name } : c)) }))
   return (
     <div className="grid gap-x-8 px-4 pt-4 pb-10 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.100fr)]">
       <section aria-label="The plan">
-        <h1 className="mb-3 text-3xl">Next edition</h1>
+        <header className="mb-3 flex flex-wrap items-center gap-1">
+          <h1 className="mr-auto text-3xl">Next edition</h1>
+          {mayPlan && control.draft && (
+            <>
+              <DraftStatusWords status={control.draft.status} />
+              <button
+                type="button"
+                className="act act-quiet"
+                disabled={control.draft.past.length === 0}
+                onClick={control.undo}
+              >
+                Undo
+              </button>
+              <button
+                type="button"
+                className="act act-quiet"
+                disabled={control.draft.future.length === 0}
+                onClick={control.redo}
+              >
+                Redo
+              </button>
+            </>
+          )}
+        </header>
+        <ConflictPanel kind="plan" noun="plan" control={control} nameOf={nameOf} />
         {chapters.map((chapter, c) => (
           <div key={c} className="mb-4">
             <h2 className="flex items-center gap-2 border-b border-ink text-lg">
@@ -120,7 +156,7 @@ function NextEdition({ menu, before }: { menu: Menu; before: Edition | undefined
           </div>
         )}
       </section>
-      <Changes {...{ menu, before, changes, nameOf }} />
+      <Changes {...{ plan, control, before, changes, nameOf }} />
     </div>
   )
 }

@@ -1,24 +1,26 @@
-import type { Edition, Menu } from '@conch/contract'
+import { editionSchema } from '@conch/contract'
+import { formOf } from '@conch/core/schema'
 import { useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import { ApiError, api } from '../../app/api.ts'
-import { drinksQuery, editionQuery, editionsQuery } from '../../app/queries.ts'
+import { drinksQuery, editionQuery, editionsQuery, menuQuery } from '../../app/queries.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
+import type { PlanDraft } from './usePlanDraft.ts'
 
 /** The last step: a name, and everything is frozen. */
 export function PublishDialog({
   isOpen,
   onClose,
-  menu,
+  control,
   count,
 }: {
   isOpen: boolean
   onClose: () => void
-  menu: Menu
+  control: PlanDraft
   count: number
 }) {
   const [name, setName] = useState('')
@@ -35,9 +37,15 @@ export function PublishDialog({
     }
     setBusy(true)
     try {
-      const edition = await api.post<Edition>('/api/editions', { name, note, planRevision: menu.revision })
+      const planRevision = await control.flush()
+      if (planRevision === undefined) {
+        setError('The plan could not be saved; see beside its name.')
+        return
+      }
+      const edition = await api.post('/api/editions', formOf(editionSchema), { name, note, planRevision })
       queryClient.setQueryData(editionQuery(edition.number).queryKey, edition)
       await queryClient.invalidateQueries({ queryKey: editionsQuery.queryKey, exact: true })
+      await queryClient.invalidateQueries({ queryKey: menuQuery.queryKey })
       await queryClient.invalidateQueries({ queryKey: drinksQuery.queryKey })
       toast(`“${edition.name}” is published.`)
       navigate('/')

@@ -1,10 +1,12 @@
-import type { Menu } from '@conch/contract'
+import { menuSchema } from '@conch/contract'
 import type { MenuPlan } from '@conch/core/menu'
+import { formOf } from '@conch/core/schema'
 import type { QueryClient } from '@tanstack/react-query'
 import { ApiError, api } from '../../app/api.ts'
 import { drinksQuery, menuQuery } from '../../app/queries.ts'
 
 const MOST_TRIES = 3
+const menuForm = formOf(menuSchema)
 let last: Promise<unknown> = Promise.resolve()
 
 /**
@@ -23,7 +25,10 @@ async function save(queryClient: QueryClient, change: (plan: MenuPlan) => MenuPl
     for (let tries = 1; ; tries++) {
       const { plan, revision } = await queryClient.fetchQuery({ ...menuQuery, staleTime: 0 })
       try {
-        queryClient.setQueryData(menuQuery.queryKey, await api.put<Menu>('/api/menu', { plan: change(plan), revision }))
+        queryClient.setQueryData(
+          menuQuery.queryKey,
+          await api.put('/api/menu', menuForm, { plan: change(plan), revision }),
+        )
         return
       } catch (error) {
         const isStale = error instanceof ApiError && error.problem?.code === 'conflict'

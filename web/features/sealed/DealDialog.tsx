@@ -1,4 +1,4 @@
-import { ROLES, type SplitPrep } from '@conch/contract'
+import { ROLES, type SplitPrep, splitPrepSchema } from '@conch/contract'
 import type { Ingredient } from '@conch/core/house'
 import { useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
@@ -31,7 +31,7 @@ export function DealDialog({
     try {
       const names = hands.map((h) => h.trim())
       const request = { ingredient: ingredient.slug, factor: volumeMl / writtenMl, hands: names }
-      setDealt(await api.post<SplitPrep>('/api/split-preps', request))
+      setDealt(await api.post('/api/split-preps', splitPrepSchema, request))
       setError(undefined)
       await queryClient.invalidateQueries({ queryKey: splitPrepsQuery.queryKey })
     } catch (e) {

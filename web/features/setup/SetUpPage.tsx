@@ -1,15 +1,19 @@
-import type { House } from '@conch/contract'
+import { type ImportProgress, personSchema } from '@conch/contract'
 import { DEFAULT_CLOCK } from '@conch/core/calendar'
 import { OUNCES_ML } from '@conch/core/measure'
 import { useQueryClient } from '@tanstack/react-query'
 import { type ChangeEvent, type FormEvent, useState } from 'react'
+import { z } from 'zod'
 import { ApiError, api } from '../../app/api.ts'
-import { houseQuery } from '../../app/queries.ts'
+import { setWho } from '../../app/who.ts'
+import { countText } from '../../graphics/format.ts'
 import { Field } from '../../ui/Field.tsx'
 import { HOURS, hourText, ZONES, zoneHere } from '../house/zones.ts'
+import { useImport } from './useImport.ts'
 
 /** What is asked for on the page: an error of one of these is shown beside it. */
-const FIELDS = ['name', 'ounceMl', 'standardDrinkG', 'wells', 'clock']
+const FIELDS = ['name', 'ounceMl', 'standardDrinkG', 'wells', 'clock', 'manager']
+const setUpAnswer = z.object({ you: personSchema })
 const STANDARD_DRINKS_G = [8, 10, 12, 14]
 
 /** The first visit: what the house is called, what its ounce holds, where its wells are. */
@@ -23,13 +27,15 @@ export function SetUpPage() {
   const [dayTurnsAtHour, setDayTurnsAtHour] = useState(DEFAULT_CLOCK.dayTurnsAtHour)
   const [errors, setErrors] = useState<Record<string, string>>({})
   const [isBusy, setBusy] = useState(false)
+  const [manager, setManager] = useState('')
+  const incoming = useImport()
 
   const attempt = async (work: () => Promise<unknown>) => {
     setBusy(true)
     setErrors({})
     try {
       await work()
-      await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+      await queryClient.resetQueries()
     } catch (error) {
       const fields = error instanceof ApiError ? error.problem?.fields : undefined
       const byField = Object.fromEntries((fields ?? []).map((f) => [f.field.split('.')[0], f.message]))
@@ -45,29 +51,18 @@ export function SetUpPage() {
       .split(/[,\n]/)
       .map((w) => w.trim())
       .filter(Boolean)
-    return attempt(() =>
-      api.post<House>('/api/house', {
-        name,
-        ounceMl,
-        standardDrinkG,
-        wells: names,
-        clock: { timeZone, dayTurnsAtHour },
-      }),
-    )
+    return attempt(async () => {
+      const clock = { timeZone, dayTurnsAtHour }
+      const request = { name, ounceMl, standardDrinkG, wells: names, clock, manager: manager.trim() || 'Manager' }
+      const { you } = await api.post('/api/house', setUpAnswer, request)
+      setWho(you)
+    })
   }
   const bringIn = async (event: ChangeEvent<HTMLInputElement>) => {
     const file = event.target.files?.[0]
-    if (!file) return
-    await attempt(async () => {
-      const houseFile: unknown = await file
-        .text()
-        .then(JSON.parse)
-        .catch(() => {
-          throw new Error(`${file.name} is not a house file: it is not JSON`)
-        })
-      // The server says which of its lines cannot be.
-      await api.post('/api/import', houseFile)
-    })
+    event.target.value = ''
+    // Who works here is asked next: the people came along.
+    if (file && (await incoming.bring(file))) await queryClient.resetQueries()
   }
   return (
     <div className="mx-auto max-w-xl px-4 py-10">
@@ -76,6 +71,21 @@ export function SetUpPage() {
       <form onSubmit={setUp}>
         <Field label="What is the house called?" error={errors.name}>
           {(props) => <input {...props} maxLength={120} value={name} onChange={(e) => setName(e.target.value)} />}
+        </Field>
+        <Field
+          label="Who are you?"
+          error={errors.manager}
+          hint="The first manager; what you write stands under this name."
+        >
+          {(props) => (
+            <input
+              {...props}
+              maxLength={120}
+              placeholder="Manager"
+              value={manager}
+              onChange={(e) => setManager(e.target.value)}
+            />
+          )}
         </Field>
         <Field
           label="Its ounce"
@@ -141,14 +151,47 @@ export function SetUpPage() {
           Open the house
         </button>
       </form>
-      <p className="mt-8 border-t border-hair pt-4 text-soft">
-        Coming from another machine?{' '}
-        <label className="cursor-pointer underline">
-          Bring in a house file
-          <input type="file" accept="application/json,.json" className="sr-only" onChange={bringIn} />
-        </label>
-        , with its whole history.
-      </p>
+      <section className="mt-8 border-t border-hair pt-4 text-soft" aria-label="A house from a copy">
+        {incoming.progress === undefined ? (
+          <p>
+            Coming from another machine, or back from a back-up?{' '}
+            <label className="cursor-pointer underline">
+              Bring in a copy of the house
+              <input type="file" accept=".ndjson,.gz,.json" className="sr-only" onChange={bringIn} />
+            </label>
+            , with its whole history.
+          </p>
+        ) : (
+          <div role="status">
+            <p>{progressWords(incoming.progress)}</p>
+            {incoming.progress !== 'sending' && (
+              <p className="mt-1 flex items-center gap-3">
+                <progress
+                  className="w-60"
+                  max={Math.max(1, incoming.progress.of)}
+                  value={incoming.progress.done}
+                  aria-label="How much has come in"
+                />
+                <button type="button" className="act" onClick={incoming.cancel}>
+                  Stop
+                </button>
+              </p>
+            )}
+          </div>
+        )}
+        {incoming.error && (
+          <p role="alert" className="mt-2 border-l-4 border-stop pl-3 text-stop">
+            Nothing came in: {incoming.error}
+          </p>
+        )}
+      </section>
     </div>
   )
+}
+
+function progressWords(progress: ImportProgress | 'sending'): string {
+  if (progress === 'sending') return 'The copy is being sent …'
+  if (progress.of === 0) return 'The copy is being read …'
+  if (progress.done >= progress.of) return 'Everything is there; its history is being checked …'
+  return `${countText(progress.done)} of ${countText(progress.of)} lines have come in`
 }

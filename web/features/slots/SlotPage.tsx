@@ -1,13 +1,21 @@
-import { mayDo } from '@conch/contract'
-import { bySlug, toSlug } from '@conch/core/house'
+import { type Draft, mayDo } from '@conch/contract'
+import { bySlug, namesIn, toSlug } from '@conch/core/house'
 import { resolveSlot, type Slot } from '@conch/core/style'
-import { Link, useNavigate, useParams } from 'react-router'
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link, useLocation, useNavigate, useParams } from 'react-router'
 import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
+import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
+import { DraftStatusWords } from '../../drafts/DraftStatusWords.tsx'
+import { dropWithWayBack } from '../../drafts/dropWithWayBack.ts'
+import { draftQuery } from '../../drafts/queries.ts'
 import { StyleLines } from '../../graphics/StyleLines.tsx'
+import { DialogButtons } from '../../ui/DialogButtons.tsx'
+import { Field } from '../../ui/Field.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
-import { Failure } from '../../ui/States.tsx'
+import { Failure, Loading } from '../../ui/States.tsx'
 import { addCandidate, Candidates } from './Candidates.tsx'
 import { Others } from './Others.tsx'
 import { Refused } from './Refused.tsx'
@@ -15,9 +23,7 @@ import { Target } from './Target.tsx'
 import { UsedIn } from './UsedIn.tsx'
 import { useSlotDraft } from './useSlotDraft.ts'
 
-const NEW: Slot = {
-  slug: '',
-  name: '',
+const NEW: Omit<Slot, 'slug' | 'name'> = {
   target: {},
   abvPct: { low: 38, high: 46 },
   candidates: [],
@@ -27,26 +33,66 @@ const NEW: Slot = {
 
 export function SlotPage() {
   const { slug = '' } = useParams()
+  if (slug === 'new') return <NameSlot />
+  return <SlotWithDraft key={slug} slug={slug} />
+}
+
+/** A slot begins with its name: then its draft has a place, for everybody. */
+function NameSlot() {
+  const [name, setName] = useState('')
+  const navigate = useNavigate()
+  const slug = toSlug(name)
+  return (
+    <form
+      className="max-w-xl px-4 pt-4"
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (slug !== '' && slug !== 'new') navigate(`/slots/${slug}`, { replace: true, state: { name: name.trim() } })
+      }}
+    >
+      <h1 className="mb-3 text-3xl">A new slot</h1>
+      <Field label="Name of the slot" hint="What a bottle must be: “lightly aged, blended”.">
+        {(props) => <input {...props} maxLength={120} value={name} onChange={(e) => setName(e.target.value)} />}
+      </Field>
+      <DialogButtons close="Not yet" onClose={() => navigate('/base')} main="Begin" isBusy={slug === ''} />
+    </form>
+  )
+}
+
+function SlotWithDraft({ slug }: { slug: string }) {
   const { house } = useHouse()
-  const saved = slug === 'new' ? NEW : bySlug(house.slots, slug)
-  if (!saved) return <Failure error={`There is no slot “${slug}”.`} />
-  return <OpenSlot key={slug} saved={saved} isNew={slug === 'new'} />
+  const mayEdit = mayDo(useWho().role, 'editHouse')
+  const { state } = useLocation()
+  const draft = useQuery({ ...draftQuery('slot', slug), enabled: mayEdit })
+  const saved = bySlug(house.slots, slug)
+  if (mayEdit && draft.isPending) return <Loading what="its draft" />
+  if (mayEdit && draft.data === undefined) return <Failure error={draft.error} onRetry={() => draft.refetch()} />
+  const name = (state as { name?: unknown } | null)?.name
+  const begun = draft.data?.document ?? (typeof name === 'string' ? { ...NEW, slug, name } : undefined)
+  if (saved) return <OpenSlot saved={saved} isNew={false} server={draft.data ?? null} />
+  if (begun && mayEdit) return <OpenSlot saved={begun} isNew server={draft.data ?? null} />
+  return <Failure error={`There is no slot “${slug}”.`} />
 }
 
 /** What a bottle must be: a place on the lines, a strength, what may fill it in which order, and what may not. */
-function OpenSlot({ saved, isNew }: { saved: Slot; isNew: boolean }) {
-  const { book, well } = useHouse()
+function OpenSlot({ saved, isNew, server }: { saved: Slot; isNew: boolean; server: Draft<Slot> | null }) {
+  const { book, well, house } = useHouse()
   const who = useWho()
   const navigate = useNavigate()
-  const draft = useSlotDraft(saved, isNew)
+  const draft = useSlotDraft(saved, isNew, server)
+  const open = draft.control.draft
   const { slot, change, problems } = draft
   const mayEdit = mayDo(who.role, 'editHouse')
-  const save = async () => {
-    if ((await draft.save()) && isNew) navigate(`/slots/${slot.slug}`)
-  }
+  const save = draft.save
   useCommands(
     () =>
-      draft.isChanged ? [{ id: 'save-slot', label: 'Save the slot', group: 'do', keys: 'mod+s', perform: save }] : [],
+      draft.isChanged
+        ? [
+            { id: 'save-slot', label: 'Save the slot', group: 'do', keys: 'mod+s', perform: save },
+            { id: 'undo-slot', label: 'Undo', group: 'do', keys: 'mod+z', perform: draft.control.undo },
+            { id: 'redo-slot', label: 'Redo', group: 'do', keys: 'mod+shift+z', perform: draft.control.redo },
+          ]
+        : [],
     [slot, draft.isChanged],
   )
   const poured = resolveSlot(slot, book, well.slug)
@@ -66,9 +112,8 @@ function OpenSlot({ saved, isNew }: { saved: Slot; isNew: boolean }) {
                 aria-label="Name"
                 className="inplace w-full"
                 maxLength={120}
-                placeholder="Name of the slot"
                 value={slot.name}
-                onChange={(e) => change({ name: e.target.value, ...(isNew ? { slug: toSlug(e.target.value) } : {}) })}
+                onChange={(e) => change({ name: e.target.value })}
               />
             ) : (
               slot.name
@@ -76,21 +121,42 @@ function OpenSlot({ saved, isNew }: { saved: Slot; isNew: boolean }) {
           </h1>
           {draft.isChanged && (
             <div className="no-print flex flex-wrap items-center gap-1">
-              <span role="status" className="text-sm text-soft">
-                not saved: kept on this device
-              </span>
-              <button type="button" className="act act-quiet" disabled={!draft.canUndo} onClick={draft.undo}>
+              {open && <DraftStatusWords status={open.status} />}
+              <button
+                type="button"
+                className="act act-quiet"
+                disabled={!open || open.past.length === 0}
+                onClick={draft.control.undo}
+              >
                 Undo
               </button>
-              <button type="button" className="act act-quiet" onClick={draft.drop}>
+              <button
+                type="button"
+                className="act act-quiet"
+                disabled={!open || open.future.length === 0}
+                onClick={draft.control.redo}
+              >
+                Redo
+              </button>
+              <button
+                type="button"
+                className="act act-quiet"
+                onClick={() => {
+                  dropWithWayBack(draft.control.drop, () =>
+                    navigate(`/slots/${slot.slug}`, { state: { name: slot.name } }),
+                  )
+                  if (isNew) navigate('/base')
+                }}
+              >
                 Drop
               </button>
-              <button type="button" className="act act-main" disabled={slot.slug === ''} onClick={save}>
+              <button type="button" className="act act-main" disabled={open?.status.kind === 'conflict'} onClick={save}>
                 Save the slot
               </button>
             </div>
           )}
         </header>
+        <ConflictPanel kind="slot" noun="slot" control={draft.control} nameOf={namesIn(house)} />
         {problems.all && (
           <div role="alert" className="mb-3 border-l-4 border-stop pl-3 text-stop">
             {Object.entries(problems)

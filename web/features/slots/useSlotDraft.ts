@@ -1,77 +1,91 @@
+import { changedSchema, type Draft } from '@conch/contract'
+import { formOf } from '@conch/core/schema'
 import type { Slot } from '@conch/core/style'
+import { slotSchema } from '@conch/core/style/schema'
 import { useQueryClient } from '@tanstack/react-query'
-import { useEffect, useState } from 'react'
+import { useMemo, useState } from 'react'
 import { toast } from 'sonner'
+import { z } from 'zod'
 import { ApiError, api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
+import { putInHouse } from '../../app/putInHouse.ts'
 import { houseQuery } from '../../app/queries.ts'
 import { readStored, writeStored } from '../../app/stored.ts'
-
-interface Kept {
-  slot: Slot
-  revision: number
-}
+import { draftQuery, draftTransport } from '../../drafts/queries.ts'
+import { type DraftControl, useDraft } from '../../drafts/useDraft.ts'
 
 export interface SlotDraft {
+  control: DraftControl<Slot>
   slot: Slot
   isChanged: boolean
   /** What is wrong, by the field of the slot; `all` for the whole. */
   problems: Record<string, string>
   change: (next: Partial<Slot>) => void
-  undo: () => void
-  canUndo: boolean
-  drop: () => void
   /** @returns whether it is saved */
   save: () => Promise<boolean>
 }
 
-/** A slot being changed on this device: kept through a reload until it is saved or dropped. */
-export function useSlotDraft(saved: Slot, isNew: boolean): SlotDraft {
+const olderSchema = z.object({ slot: formOf(slotSchema), revision: z.number() })
+
+/** What an earlier page kept on this device only. */
+function olderKept(slug: string) {
+  const key = `conch:slot:${slug}`
+  const kept = readStored(key, olderSchema)
+  writeStored(key, undefined)
+  return kept && { document: kept.slot, baseVersion: kept.revision, revision: 0 }
+}
+
+/**
+ * The draft of a slot, shared by everybody who writes on it, until it is saved or dropped.
+ * @param saved as it is; of one that is not saved yet what it begins with
+ */
+export function useSlotDraft(saved: Slot, isNew: boolean, server: Draft<Slot> | null): SlotDraft {
   const { house } = useHouse()
   const queryClient = useQueryClient()
-  const key = `conch:slot:${isNew ? 'new' : saved.slug}`
-  const [kept, setKept] = useState<Kept | undefined>(() => readStored<Kept>(key))
-  const [past, setPast] = useState<Slot[]>([])
+  const { slug } = saved
+  const now = house.revisions.slots[slug] ?? 0
   const [problems, setProblems] = useState<Record<string, string>>({})
-  useEffect(() => writeStored(key, kept), [key, kept])
-  const slot = kept?.slot ?? saved
-  const revision = kept?.revision ?? house.revisions.slots[saved.slug] ?? 0
-  const forget = () => {
-    setKept(undefined)
-    setPast([])
-    setProblems({})
-  }
+  const transport = useMemo(() => draftTransport('slot', slug, queryClient), [slug, queryClient])
+  const control = useDraft<Slot>({
+    ...transport,
+    key: `slot:${slug}`,
+    server,
+    beneath: { document: saved, revision: now },
+    olderKept: () => olderKept(slug),
+  })
+  const { draft } = control
+  const slot = draft?.document ?? saved
   return {
+    control,
     slot,
-    isChanged: kept !== undefined,
+    isChanged: draft !== undefined || isNew,
     problems,
     change: (next) => {
-      setPast([...past, slot])
-      setKept({ slot: { ...slot, ...next }, revision })
+      setProblems({})
+      control.edit({ ...slot, ...next }, draft ? draft.baseVersion : now, saved)
     },
-    canUndo: past.length > 0,
-    undo: () => {
-      const before = past.at(-1)
-      if (!before) return
-      setPast(past.slice(0, -1))
-      setKept(JSON.stringify(before) === JSON.stringify(saved) ? undefined : { slot: before, revision })
-    },
-    drop: forget,
     save: async () => {
+      const draftRevision = await control.flush()
+      const revision = draft?.baseVersion ?? now
       try {
-        await api.put(`/api/slots/${slot.slug}`, { document: slot, revision: isNew ? 0 : revision })
-        await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
-        writeStored(key, undefined)
-        forget()
+        const saved = await api.put(`/api/slots/${slug}`, changedSchema, {
+          document: slot,
+          revision,
+          ...(draftRevision === undefined ? {} : { draftRevision }),
+        })
+        putInHouse(queryClient, 'slots', slot, saved.revision)
+        control.end()
+        setProblems({})
+        void queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
         toast(`${slot.name} is saved. Published editions keep what it was.`)
         return true
       } catch (error) {
         const problem = error instanceof ApiError ? error.problem : undefined
         const fields = (problem?.fields ?? []).map((f) => [f.field.replace(/^document\./, ''), f.message])
         setProblems({ all: error instanceof Error ? error.message : String(error), ...Object.fromEntries(fields) })
-        if (problem?.code === 'conflict') {
+        if (problem?.code === 'conflict' || problem?.code === 'exists') {
           await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
-          setKept({ slot, revision: revision + 1 })
+          await queryClient.invalidateQueries({ queryKey: draftQuery('slot', slug).queryKey })
         }
         return false
       }

@@ -1,4 +1,4 @@
-import { mayDo } from '@conch/contract'
+import { changedSchema, mayDo } from '@conch/contract'
 import type { PourLine } from '@conch/core/drink'
 import { bySlug } from '@conch/core/house'
 import { pourGrid, usualMeasures, volumeMlOfAmount } from '@conch/core/measure'
@@ -27,7 +27,8 @@ import { countText, moneyText } from '../../graphics/format.ts'
 import { SplitBar } from '../../graphics/SplitBar.tsx'
 import { StyleLines, stepsText } from '../../graphics/StyleLines.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
-import { Empty, Failure, Loading } from '../../ui/States.tsx'
+import { Empty, Failure } from '../../ui/States.tsx'
+import { Computing } from '../../workers/Computing.tsx'
 import { useStandInEffect, useStandIns } from '../../workers/compute.ts'
 import { NewBlend } from '../blends/NewBlend.tsx'
 import type { ReplaceLine } from '../drink/useFound.ts'
@@ -115,7 +116,7 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
       limitSteps,
       without: notTonight,
     }
-    await api.put('/api/house/settings', {
+    await api.put('/api/house/settings', changedSchema, {
       document: { ...house.settings, standIn },
       revision: house.revisions.settings,
     })
@@ -257,7 +258,7 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
             </button>
           </p>
         )}
-        {!result && <Loading what="the nearest bottles" />}
+        {!result && <Computing what="the nearest bottles" />}
         {result && Object.keys(target.style).length === 0 && (
           <p className="mt-2 text-mind">
             ▲ Nobody has placed {name} on a line: only strength, sugar, acid, colour and price are compared, not what it

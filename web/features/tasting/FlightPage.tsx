@@ -1,9 +1,12 @@
 import { bySlug } from '@conch/core/house'
-import { MOST_IN_A_FLIGHT, STYLE_AXIS_NAMES, type Style, type StyleAxis } from '@conch/core/style'
+import { formOf } from '@conch/core/schema'
+import { MOST_IN_A_FLIGHT, STYLE_AXIS_NAMES, type StyleAxis } from '@conch/core/style'
+import { flightSchema, styleSchema } from '@conch/core/style/schema'
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
+import { z } from 'zod'
 import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
 import { houseQuery } from '../../app/queries.ts'
@@ -12,11 +15,13 @@ import { useWho } from '../../app/who.ts'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
 import { AxisLine } from './AxisLine.tsx'
 
-interface FlightInMaking {
-  bottles: { slug: string; style: Style }[]
-  note: string
-}
+const flightInMaking = z.object({
+  bottles: z.array(z.object({ slug: z.string(), style: formOf(styleSchema) })),
+  note: z.string(),
+})
+type FlightInMaking = z.infer<typeof flightInMaking>
 
+const flightForm = formOf(flightSchema)
 const KEY = 'conch:flight'
 const LETTERS = 'ABCDEF'
 
@@ -29,7 +34,7 @@ export function FlightPage() {
   const [search] = useSearchParams()
   const [flight, setFlight] = useState<FlightInMaking>(() => {
     const asked = (search.get('with') ?? '').split(',').filter((s) => bySlug(house.ingredients, s))
-    const kept = readStored<FlightInMaking>(KEY)
+    const kept = readStored(KEY, flightInMaking)
     if (kept && kept.bottles.length > 0) {
       // What is half placed is not lost: the newcomer is put beside it.
       const more = asked.filter((s) => !kept.bottles.some((b) => b.slug === s)).map((slug) => ({ slug, style: {} }))
@@ -53,7 +58,9 @@ export function FlightPage() {
   const keep = async () => {
     try {
       const scores = bottles.map((b) => ({ ingredient: b.slug, style: b.style }))
-      await api.post('/api/flights', { document: { scores, ...(note.trim() ? { note: note.trim() } : {}) } })
+      await api.post('/api/flights', flightForm, {
+        document: { scores, ...(note.trim() ? { note: note.trim() } : {}) },
+      })
       await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
       writeStored(KEY, undefined)
       setFlight({ bottles: [], note: '' })

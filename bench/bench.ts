@@ -265,7 +265,7 @@ async function startServer(directory: string, port: number): Promise<{ readyMs: 
   const env = { ...process.env, PORT: String(port), CONCH_DATA: directory, DATABASE_URL: '' }
   const child = spawn(process.execPath, [join(ROOT, 'server/dist/main.js'), '--demo'], { env, stdio: 'ignore' })
   while (
-    !(await fetch(`http://localhost:${port}/api/health`).then(
+    !(await fetch(`http://localhost:${port}/api/ready`).then(
       (r) => r.ok,
       () => false,
     ))

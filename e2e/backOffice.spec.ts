@@ -118,19 +118,25 @@ test('a float, a second thought and a dropped draft', async ({ demo, page }) => 
   await draftSaved(page)
 })
 
-test('a house moves to another machine as one file', async ({ demo, page }, info) => {
-  const copy = info.outputPath('house.json')
-  writeFileSync(copy, await (await fetch(`${demo.url}/api/export`)).text())
+test('a house moves to another machine as one file', async ({ demo, browser }, info) => {
+  const page = await (await browser.newContext()).newPage()
+  const copy = info.outputPath('house.ndjson')
+  const headers = { 'conch-person': '1' }
+  writeFileSync(copy, await (await fetch(`${demo.url}/api/export`, { headers })).text())
   const broken = info.outputPath('broken.json')
   writeFileSync(broken, '{"wells": ')
   const elsewhere = new HouseServer()
   try {
     await elsewhere.open({ isDemo: false })
     await page.goto(elsewhere.url)
-    await page.getByLabel('Bring in a house file').setInputFiles(broken)
-    await expect(page.getByRole('alert')).toHaveText('broken.json is not a house file: it is not JSON')
-    await page.getByLabel('Bring in a house file').setInputFiles(copy)
+    await page.getByLabel('Bring in a copy of the house').setInputFiles(broken)
+    await expect(page.getByRole('alert')).toContainText('Nothing came in: it is neither a copy nor a house file')
+    await page.getByLabel('Bring in a copy of the house').setInputFiles(copy)
+    await expect(page.getByRole('heading', { name: 'Who works here?' })).toBeVisible()
+    await page.getByRole('button', { name: /^Lead/ }).click()
+    await page.getByRole('navigation').getByRole('link', { name: 'House' }).click()
     await expect(page.getByRole('heading', { name: 'The Sunken Parlour' })).toBeVisible()
+    await page.getByRole('navigation').getByRole('link', { name: 'Menu' }).click()
     await expect(page.getByText('Every drink holds its standard at the Hearth.')).toBeVisible()
   } finally {
     await elsewhere.remove()

@@ -4,10 +4,10 @@ import type { Drink, House } from '@conch/contract'
 import type { Page } from '@playwright/test'
 import { draftSaved, expect, figure, putOnPan, test } from './house.ts'
 
-async function workAs(page: Page, role: 'Manager' | 'Lead' | 'Bartender') {
-  await page.getByRole('button', { name: /^(Manager|Lead|Bartender)$/ }).click()
-  await page.getByRole('menuitemradio', { name: role }).click()
-  await expect(page.getByRole('button', { name: role, exact: true })).toBeVisible()
+async function workAs(page: Page, name: 'Manager' | 'Lead' | 'Bartender Hearth') {
+  await page.getByRole('button', { name: /^(Manager|Lead|Bartender Hearth)$/ }).click()
+  await page.getByRole('menuitemradio', { name }).click()
+  await expect(page.getByRole('button', { name, exact: true })).toBeVisible()
 }
 
 for (const [theme, width, height] of [
@@ -135,7 +135,8 @@ test('a slot is made, refuses the look-alike with a reason, and is poured from w
   page,
 }) => {
   await page.goto(`${demo.url}/slots/new`)
-  await page.getByRole('textbox', { name: 'Name' }).fill('Sweet gold')
+  await page.getByRole('textbox', { name: 'Name of the slot' }).fill('Sweet gold')
+  await page.getByRole('button', { name: 'Begin' }).click()
   await page.getByRole('textbox', { name: 'Highest strength' }).fill('30')
   await page.getByRole('heading', { level: 1 }).click()
   await expect(page.getByText('the low end is above the high one')).toBeVisible()
@@ -223,19 +224,19 @@ test('what is sealed is not there for a bartender: not on a page, not on the dev
   await page.goto(`${demo.url}/blends/ebb-ledger`)
   await expect(page.getByRole('button', { name: 'sealed' })).toBeVisible()
   await page.getByRole('textbox', { name: 'Amount of Sootwharf Black' }).fill('2.25')
-  await expect(page.getByText('not saved: kept on this device')).toBeVisible()
+  await draftSaved(page)
   await page.getByRole('button', { name: 'Drop' }).click()
   await page.getByRole('button', { name: 'In two hands …' }).click()
   await page.getByRole('button', { name: 'Deal the sheets' }).click()
   await expect(page.getByRole('region', { name: 'Sheet of Lead' })).toBeVisible()
   await page.getByRole('button', { name: 'Close' }).click()
   await page.getByRole('textbox', { name: 'Amount of Sootwharf Black' }).fill('2.75')
-  await expect(page.getByText('not saved: kept on this device')).toBeVisible()
+  await draftSaved(page)
 
-  await workAs(page, 'Bartender')
+  await workAs(page, 'Bartender Hearth')
   await expect(page.getByText('Sealed: what it is made of is for managers.')).toBeVisible()
   await expect(page.getByText(/% ABV/)).toBeVisible()
-  const sheet = page.getByRole('region', { name: 'Sheet of Bartender' })
+  const sheet = page.getByRole('region', { name: 'Sheet of Bartender Hearth' })
   await expect(sheet).toBeVisible()
   const lines = (await sheet.getByRole('listitem').allTextContents()).join()
   const all = ['Sootwharf Black', 'Bellfounder Pot Aged', 'Long Tally Twelve', 'Brackwater Heavy Overproof']

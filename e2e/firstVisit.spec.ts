@@ -3,7 +3,8 @@
 import AxeBuilder from '@axe-core/playwright'
 import { draftSaved, expect, figure, test } from './house.ts'
 
-test('the first visit sets up a house, a drink is written and put on the first menu', async ({ house, page }) => {
+test('the first visit sets up a house, a drink is written and put on the first menu', async ({ house, browser }) => {
+  const page = await (await browser.newContext()).newPage()
   await house.open({ isDemo: false })
   await page.goto(house.url)
   await page.getByRole('button', { name: 'Open the house' }).click()

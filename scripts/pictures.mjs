@@ -20,7 +20,7 @@ const server = spawn(process.execPath, ['server/dist/main.js', '--demo'], { cwd:
 process.on('exit', () => server.kill('SIGKILL'))
 const url = `http://localhost:${port}`
 while (
-  !(await fetch(`${url}/api/health`).then(
+  !(await fetch(`${url}/api/ready`).then(
     (r) => r.ok,
     () => false,
   ))
@@ -36,6 +36,7 @@ async function picture(name, path, { theme = 'chart', viewport = desk, well, act
   await context.addInitScript(
     ([t, w]) => {
       localStorage.setItem('conch:theme', t)
+      localStorage.setItem('conch:who', JSON.stringify({ id: 1, name: 'Manager', role: 'manager' }))
       if (w) localStorage.setItem('conch:well', JSON.stringify(w))
     },
     [theme, well],

@@ -17,6 +17,8 @@ export interface NewEvent {
   detail?: Record<string, unknown>
   /** The rows of history that it wrote: their table, then their key. */
   kept?: [table: string, ...key: Key][]
+  /** The chain begins with it: it holds one hash over all history that is there already. */
+  isBeginning?: boolean
 }
 
 export type StoredEvent = typeof events.$inferSelect
@@ -37,8 +39,9 @@ export async function appendEvents(db: Database, added: readonly NewEvent[], act
   const [head] = await db.select().from(chainHead).where(eq(chainHead.id, 1)).for('update')
   if (!head) throw new Error('bug: the chain has no head')
   let { sequence, hash } = head
-  for (const { kind, subject, verb, detail = {}, kept = [] } of added) {
+  for (const { kind, subject, verb, detail: said = {}, kept = [], isBeginning } of added) {
     const salt = newSalt()
+    const detail = isBeginning ? { ...said, beginning: await hashBeginning(db, salt) } : said
     const rows: KeptRow[] = []
     for (const [table, ...key] of kept) {
       const row = await findHistoryRow(db, table, key)
@@ -84,12 +87,6 @@ export async function hashBeginning(
     }
   }
   return { rows, hash }
-}
-
-/** What an event that begins a chain says of the history that was there before it. */
-export async function beginningOf(db: Database): Promise<Record<string, unknown>> {
-  const salt = newSalt()
-  return { beginning: { salt, ...(await hashBeginning(db, salt)) } }
 }
 
 /** The sequence of the last event: the same number means that nothing happened. */

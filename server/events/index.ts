@@ -1,2 +1,2 @@
-export { beginningOf, latestSequence, type NewEvent } from './chain.ts'
+export { latestSequence, type NewEvent } from './chain.ts'
 export { inWrite, type Write } from './write.ts'

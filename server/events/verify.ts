@@ -69,11 +69,11 @@ async function beginningProblems(db: Database, beginnings: StoredEvent[], unname
   const [first, second] = beginnings
   if (second) return [`events ${first?.sequence} and ${second.sequence} both begin the chain`]
   if (!first) return unnamed > 0 ? [`${unnamed} rows of history are named by no event`] : []
-  const { salt, hash } = first.detail.beginning as { salt: string; hash: string }
+  const { hash } = first.detail.beginning as { hash: string }
   const keys = new Set<string>()
   for await (const row of rowsInOrder(db, events, [events.sequence]))
     for (const { table, key } of (row as StoredEvent).kept) keys.add(nameOf(table, key))
-  const now = await hashBeginning(db, salt, (table, key) => keys.has(nameOf(table, key)))
+  const now = await hashBeginning(db, first.salt, (table, key) => keys.has(nameOf(table, key)))
   return now.hash === hash
     ? []
     : [`what was there at the beginning (event ${first.sequence}) was changed, or rows were added that no event names`]

@@ -141,7 +141,9 @@ export class TestServer {
     if (response.status !== 202) return { ...state, state: 'refused', problem: state as never }
     while (state.state === 'running') {
       await new Promise((r) => setTimeout(r, 5))
-      state = (await this.get<ImportProgress>(`/api/import/${state.id}`, { as: '' })).body
+      const looked = await this.get<ImportProgress>(`/api/import/${state.id}`, { as: '' })
+      // While the new database is put in place nobody is answered.
+      if (looked.status !== 503) state = looked.body
     }
     return state
   }

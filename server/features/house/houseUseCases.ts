@@ -16,7 +16,7 @@ import { type Actor, stampOf } from '../../access/actor.ts'
 import { closeHouse, mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
-import { beginningOf, type Write } from '../../events/index.ts'
+import type { Write } from '../../events/index.ts'
 import type { Services } from '../../http/route.ts'
 import { endDraft } from '../drafts/draftUseCases.ts'
 import { findDraft } from '../drafts/store.ts'
@@ -66,12 +66,7 @@ export async function setUpHouse(
       : await findPerson(tx, actor.id)
   if (!you) throw new Error('bug: a new house has its first manager already')
   actAs(you)
-  record({
-    kind: 'house',
-    subject: request.name,
-    verb: 'setUp',
-    detail: { is: book.settings, ...(await beginningOf(tx)) },
-  })
+  record({ kind: 'house', subject: request.name, verb: 'setUp', detail: { is: book.settings }, isBeginning: true })
   return { ...(await getHouse(tx)), you }
 }
 

@@ -5,7 +5,7 @@ import { bySlug, type HouseBook } from '@conch/core/house'
 import { calibrationFrom, standingCalibrations, stationTrials } from '@conch/core/means'
 import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
-import { beginningOf, type Write } from '../../events/index.ts'
+import type { Write } from '../../events/index.ts'
 import { insertDrink, insertParents, insertVersion } from '../drinks/store.ts'
 import { lockOrRefuse, storeEdition } from '../editions/editionUseCases.ts'
 import { insertRecipe, keepRecipe } from '../house/recipes.ts'
@@ -64,8 +64,7 @@ export async function importHouseFile(
     await loadPlanned(db, plan)
     await writePlan(db, plan, 0, { ...by(file.people[0]?.name ?? 'Manager'), savedAt: now() })
   }
-  const detail = { is: settings, ...(await beginningOf(db)) }
-  record({ kind: 'house', subject: settings.name, verb: 'imported', detail })
+  record({ kind: 'house', subject: settings.name, verb: 'imported', detail: { is: settings }, isBeginning: true })
   const versions = file.drinks.reduce((sum, d) => sum + d.versions.length, 0)
   return { drinks: file.drinks.length, versions, editions: file.editions.length }
 }

@@ -1,8 +1,9 @@
-import { ROLES, type SplitPrep, splitPrepSchema } from '@conch/contract'
+import { type SplitPrep, splitPrepSchema } from '@conch/contract'
 import type { Ingredient } from '@conch/core/house'
-import { useQueryClient } from '@tanstack/react-query'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { api } from '../../app/api.ts'
+import { peopleQuery } from '../../app/queries.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
@@ -23,14 +24,19 @@ export function DealDialog({
 }) {
   const queryClient = useQueryClient()
   const [volumeMl, setVolumeMl] = useState(Math.max(700, Math.round(writtenMl)))
-  const [hands, setHands] = useState<[string, string]>([ROLES.lead, ROLES.bartender])
+  const people = (useQuery(peopleQuery).data ?? []).filter((p) => p.isActive)
+  // Managers know it all anyway: the others come first.
+  const names = [...people.filter((p) => p.role !== 'manager'), ...people.filter((p) => p.role === 'manager')].map(
+    (p) => p.name,
+  )
+  const [chosen, setHands] = useState<[string?, string?]>([])
+  const hands = [chosen[0] ?? names[0] ?? '', chosen[1] ?? names[1] ?? ''] as const
   const [error, setError] = useState<string>()
   const [dealt, setDealt] = useState<SplitPrep>()
   const deal = async (event: FormEvent) => {
     event.preventDefault()
     try {
-      const names = hands.map((h) => h.trim())
-      const request = { ingredient: ingredient.slug, factor: volumeMl / writtenMl, hands: names }
+      const request = { ingredient: ingredient.slug, factor: volumeMl / writtenMl, hands }
       setDealt(await api.post('/api/split-preps', splitPrepSchema, request))
       setError(undefined)
       await queryClient.invalidateQueries({ queryKey: splitPrepsQuery.queryKey })
@@ -75,12 +81,15 @@ export function DealDialog({
               error={i === 1 ? error : undefined}
             >
               {(props) => (
-                <input
+                <select
                   {...props}
-                  maxLength={120}
                   value={hand}
                   onChange={(e) => setHands(i === 0 ? [e.target.value, hands[1]] : [hands[0], e.target.value])}
-                />
+                >
+                  {names.map((name) => (
+                    <option key={name}>{name}</option>
+                  ))}
+                </select>
               )}
             </Field>
           ))}

@@ -1,0 +1,150 @@
+/** The chain of events: everything that is written stands in it, and a change behind its back is found. */
+
+import type { AuditEntry, House, VerifyReport } from '@conch/contract'
+import type { Lot } from '@conch/core/formula'
+import { type SQL, sql } from 'drizzle-orm'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { HISTORY_TABLES } from '../events/history.ts'
+import { verifyChain } from '../events/verify.ts'
+import { BACKENDS, openFresh, TestServer } from './testServer.ts'
+
+describe.each(BACKENDS)('the chain on %s', (backend) => {
+  let server: TestServer
+  beforeAll(async () => {
+    server = new TestServer(await openFresh(backend))
+    await server.setUp()
+    const drink = await server.drinkWithVersion('Chained')
+    await server.publish((await server.plan([{ drink: drink.slug, version: 1 }])).revision)
+    const lot = (await server.send<Lot>('POST', '/api/lots', { ingredient: 'lime-juice' })).body
+    await server.send('POST', `/api/lots/${lot.id}/events`, { event: { kind: 'usedUp' } })
+  })
+  afterAll(() => server.database.close())
+  const verify = async () => (await server.get<VerifyReport>('/api/verify')).body
+
+  it('names each write once, in order, with who and what, and was and is', async () => {
+    const entries = (await server.get<AuditEntry[]>('/api/audit')).body
+    expect(entries.map((e) => e.sequence)).toEqual(entries.map((_, i) => entries.length - i))
+    expect(entries.map((e) => `${e.kind} ${e.verb}`).reverse()).toEqual([
+      'house setUp',
+      'drink made',
+      'drink versioned',
+      'plan changed',
+      'edition published',
+      'lot made',
+      'lot usedUp',
+    ])
+    expect(entries[3]).toMatchObject({ by: 'Manager', detail: { was: null, is: { chapters: [{ name: 'Long' }] } } })
+    expect(JSON.stringify(entries)).not.toContain('salt":"')
+  })
+
+  it('leaves drafts out: what is not finished is no event', async () => {
+    const before = (await server.get<AuditEntry[]>('/api/audit')).body.length
+    const { draft } = await server.createDrink('Unfinished')
+    await server.saveDraft(
+      'unfinished',
+      (await server.get<{ draft: { document: object } }>('/api/drinks/unfinished')).body.draft.document,
+      draft?.revision ?? 0,
+    )
+    expect((await server.get<AuditEntry[]>('/api/audit')).body).toHaveLength(before + 1)
+  })
+
+  it('holds, and every edition follows from its lock', async () => {
+    expect(await verify()).toMatchObject({
+      problems: [],
+      editions: [{ number: 1, how: 'recomputed', problems: [] }],
+    })
+  })
+
+  it('a failed write leaves nothing in it', async () => {
+    const { events } = await verify()
+    expect((await server.send('POST', '/api/drinks', { name: 'Chained' })).status).toBe(409)
+    expect((await verify()).events).toBe(events)
+  })
+
+  /** Does something behind the server's back, looks, and undoes it. */
+  async function behindItsBack(change: SQL, undo: SQL): Promise<string[]> {
+    const { db } = server.database
+    await db.execute(sql`set session_replication_role = replica`)
+    const quietly = async (what: SQL) => {
+      await db.transaction(async (tx) => {
+        await tx.execute(sql`set local session_replication_role = replica`)
+        await tx.execute(what)
+      })
+    }
+    await db.execute(sql`set session_replication_role = default`)
+    await quietly(change)
+    const { problems } = await verifyChain(db)
+    await quietly(undo)
+    expect((await verifyChain(db)).problems).toEqual([])
+    return problems
+  }
+
+  it.each<[string, SQL, SQL, RegExp]>([
+    [
+      'a version’s reason',
+      sql`update versions set reason = 'another' where drink = 'chained'`,
+      sql`update versions set reason = 'a test wants it' where drink = 'chained'`,
+      /^versions chained 1 is not what event \d+ wrote: it was changed$/,
+    ],
+    [
+      'one figure of a locked edition',
+      sql`update editions set lock = jsonb_set(lock, '{book,settings,standardDrinkG}', '11')`,
+      sql`update editions set lock = jsonb_set(lock, '{book,settings,standardDrinkG}', '10')`,
+      /^editions 1 is not what event \d+ wrote: it was changed$/,
+    ],
+    [
+      'a lot’s day',
+      sql`update lots set made_on = made_on - 1`,
+      sql`update lots set made_on = made_on + 1`,
+      /^lots \d+ is not what event \d+ wrote/,
+    ],
+    [
+      'an event’s words',
+      sql`update events set subject = 'else' where sequence = 3`,
+      sql`update events set subject = 'chained' where sequence = 3`,
+      /^event 3 does not hold what its hash was made of/,
+    ],
+    [
+      'who did it',
+      sql`update events set person_name = 'Nobody' where sequence = 2`,
+      sql`update events set person_name = 'Manager' where sequence = 2`,
+      /^event 2 does not hold/,
+    ],
+    [
+      'a row that no event names',
+      sql`insert into flights (id, tasted_on, document, saved_by, saved_at) values (900, '2026-01-01', '{}', 'X', now())`,
+      sql`delete from flights where id = 900`,
+      /^what was there at the beginning \(event 1\) was changed, or rows were added/,
+    ],
+    [
+      'a row taken out',
+      sql`update lot_events set id = id + 500`,
+      sql`update lot_events set id = id - 500`,
+      /^(lot_events \[\d+\] of event \d+ is gone|what was there)/,
+    ],
+  ])('finds a change by hand of %s', async (_what, change, undo, expected) => {
+    const problems = await behindItsBack(change, undo)
+    expect(problems[0]).toMatch(expected)
+  })
+
+  it('knows every table that the database calls history', async () => {
+    const found = await server.database.db.execute(
+      sql`select event_object_table as name from information_schema.triggers
+        where action_statement like '%refuse_history_change%' group by event_object_table`,
+    )
+    const names = (found as unknown as { rows: { name: string }[] }).rows.map((r) => r.name).sort()
+    // Two are no facts of the trade: words that a draft lost, and the chain itself with what stood before it.
+    const others = ['audit', 'document_drafts_replaced', 'events']
+    expect(names).toEqual([...HISTORY_TABLES, ...others].sort())
+  })
+
+  it('each write of the house leaves one event', async () => {
+    const house = (await server.get<House>('/api/house')).body
+    const settings = { ...house.settings, standardDrinksLimit: 4 }
+    const before = (await verify()).events
+    await server.send('PUT', '/api/house/settings', { document: settings, revision: house.revisions.settings })
+    const glass = { ...house.glasses[0], name: 'tall, renamed' }
+    await server.send('PUT', `/api/glasses/${glass.slug}`, { document: glass, revision: 1 })
+    expect((await verify()).events).toBe(before + 2)
+  })
+})

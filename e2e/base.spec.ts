@@ -180,6 +180,7 @@ test('a slot is made, refuses the look-alike with a reason, and is poured from w
   const house = (await (await page.request.get(`${demo.url}/api/house`)).json()) as House
   const gold = house.ingredients.find((i) => i.slug === 'lockgate-gold')
   const saved = await page.request.put(`${demo.url}/api/ingredients/lockgate-gold`, {
+    headers: { 'conch-person': '1' },
     data: { document: { ...gold, stock: 'out' }, revision: house.revisions.ingredients['lockgate-gold'] },
   })
   expect(saved.ok()).toBe(true)

@@ -1,6 +1,7 @@
 /** Several people, lost connections, killed servers: nobody loses words. */
 
-import type { Drink, Edition } from '@conch/contract'
+import type { Drink, Edition, EditionSummary, House, Menu } from '@conch/contract'
+import type { Browser, Page } from '@playwright/test'
 import { draftSaved, expect, figure, test, worksHere } from './house.ts'
 
 test('two people on one draft: the second is told, compares, and neither loses words', async ({ demo, browser }) => {
@@ -31,6 +32,142 @@ test('two people on one draft: the second is told, compares, and neither loses w
   await draftSaved(lead)
   const drink = (await demo.send<Drink>('GET', '/api/drinks/parrot-ledger')).body
   expect(drink.draft?.savedBy).toBe('Lead')
+})
+
+/** Two devices, each with its person, on one page. */
+async function twoOn(browser: Browser, url: string): Promise<[Page, Page]> {
+  const open = async (who: 'Manager' | 'Lead') => {
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' })
+    await worksHere(context, who)
+    const page = await context.newPage()
+    await page.goto(url)
+    return page
+  }
+  return [await open('Manager'), await open('Lead')]
+}
+
+test('two people on one mix: chosen line by line, and both changes are in the recipe that is saved', async ({
+  demo,
+  browser,
+}) => {
+  const [manager, lead] = await twoOn(browser, `${demo.url}/mixes/cinnamon-syrup`)
+  const amounts = (page: Page) => page.getByRole('textbox', { name: /^Amount of / })
+  const names = await amounts(manager).evaluateAll((all) => all.map((e) => e.getAttribute('aria-label') ?? ''))
+  const [first = '', second = ''] = names
+  await expect(amounts(lead).first()).toBeVisible()
+  await manager.getByRole('textbox', { name: first }).fill('777')
+  await draftSaved(manager)
+  await lead.getByRole('textbox', { name: second }).fill('555')
+  const panel = lead.getByRole('alert').filter({ hasText: 'Manager saved this draft' })
+  await expect(panel).toBeVisible()
+  // What each changed alone is chosen already: theirs of the first line, ours of the second.
+  await expect(panel.getByRole('row')).toHaveCount(3)
+  await panel.getByRole('button', { name: 'Go on with what is chosen' }).click()
+  await expect(lead.getByRole('textbox', { name: first })).toHaveValue('777')
+  await expect(lead.getByRole('textbox', { name: second })).toHaveValue('555')
+  await draftSaved(lead)
+  await lead.getByLabel('Why it is changed').fill('both of us')
+  await lead.getByRole('button', { name: 'Save the recipe' }).click()
+  await expect(lead.getByText('is saved. Lots that are made already')).toBeVisible()
+  const house = (await demo.send<House>('GET', '/api/house')).body
+  const recipe = house.ingredients.find((i) => i.slug === 'cinnamon-syrup')?.recipe
+  expect(recipe?.components.map((c) => c.amount).slice(0, 2)).toEqual([777, 555])
+
+  // The same line changed by both: nothing goes on before somebody has chosen.
+  await manager.reload()
+  await lead.reload()
+  await manager.getByRole('textbox', { name: first }).fill('700')
+  await draftSaved(manager)
+  await lead.getByRole('textbox', { name: first }).fill('600')
+  await expect(panel).toBeVisible()
+  await expect(panel.getByRole('button', { name: 'Go on with what is chosen' })).toBeDisabled()
+  await panel.getByRole('radio').last().check()
+  await panel.getByRole('button', { name: 'Go on with what is chosen' }).click()
+  await draftSaved(lead)
+  await expect(lead.getByRole('textbox', { name: first })).toHaveValue('600')
+})
+
+test('two people on one slot: the second takes theirs, and has their own back with one undo', async ({
+  demo,
+  browser,
+}) => {
+  const [manager, lead] = await twoOn(browser, `${demo.url}/slots/light-mixing`)
+  await manager.getByRole('textbox', { name: 'Highest strength' }).fill('47')
+  await draftSaved(manager)
+  await lead.getByRole('textbox', { name: 'Lowest strength' }).fill('36')
+  const panel = lead.getByRole('alert').filter({ hasText: 'Manager saved this draft' })
+  await expect(panel.getByRole('row', { name: /strength/ })).toBeVisible()
+  await panel.getByRole('button', { name: /Take theirs/ }).click()
+  await expect(lead.getByRole('textbox', { name: 'Highest strength' })).toHaveValue('47')
+  await lead.getByRole('button', { name: 'Undo' }).click()
+  await expect(lead.getByRole('textbox', { name: 'Lowest strength' })).toHaveValue('36')
+  await draftSaved(lead)
+})
+
+test('two people on one plan: neither overwrites the other, and a double tap publishes once', async ({
+  demo,
+  browser,
+}) => {
+  const [manager, lead] = await twoOn(browser, `${demo.url}/next`)
+  await expect(lead.getByRole('button', { name: 'Take Green Pilot off' })).toBeVisible()
+  await manager.getByRole('button', { name: 'Take Tide Clerk off' }).click()
+  await draftSaved(manager)
+  await lead.getByRole('button', { name: 'Take Green Pilot off' }).click()
+  const panel = lead.getByRole('alert').filter({ hasText: 'Manager saved this draft' })
+  await expect(panel.getByRole('row', { name: /Tide Clerk/ })).toBeVisible()
+  await expect(panel.getByRole('row', { name: /Green Pilot/ })).toBeVisible()
+  await panel.getByRole('button', { name: 'Go on with what is chosen' }).click()
+  await draftSaved(lead)
+  const menu = (await demo.send<Menu>('GET', '/api/menu')).body
+  const planned = menu.plan.chapters.flatMap((c) => c.entries.map((e) => e.drink))
+  expect(planned).not.toContain('tide-clerk')
+  expect(planned).not.toContain('green-pilot')
+
+  await manager.reload()
+  await manager.getByRole('button', { name: 'Publish …' }).click()
+  await manager.getByLabel('Name', { exact: true }).fill('Twice tapped')
+  await manager.getByRole('dialog').getByRole('button', { name: 'Publish' }).dblclick()
+  await expect(manager).toHaveURL(`${demo.url}/`)
+  const editions = (await demo.send<EditionSummary[]>('GET', '/api/editions')).body
+  expect(editions.filter((e) => e.name === 'Twice tapped')).toHaveLength(1)
+})
+
+test('computing that fails says so, with a way to try again', async ({ demo, page }) => {
+  let isBroken = true
+  await page.route('**/compute.worker-*', (route) => (isBroken ? route.abort() : route.continue()))
+  await page.goto(`${demo.url}/drinks/tide-clerk`)
+  await expect(page.getByRole('alert').filter({ hasText: 'the glass could not be computed' })).toBeVisible()
+  isBroken = false
+  await page.getByRole('button', { name: 'Try again' }).first().click()
+  expect(await figure(page, 'strengthPct')).toBeGreaterThan(3)
+})
+
+test('an answer that is none of ours says so, and asks again', async ({ demo, page }) => {
+  let isStrange = true
+  await page.route('**/api/drinks/tide-clerk', (route) =>
+    isStrange ? route.fulfill({ json: { slug: 'tide-clerk', versions: 'many' } }) : route.continue(),
+  )
+  await page.goto(`${demo.url}/drinks/tide-clerk`)
+  await expect(page.getByRole('alert')).toContainText('something that this page does not understand')
+  isStrange = false
+  await page.getByRole('button', { name: 'Try again' }).click()
+  await expect(page.getByRole('heading', { level: 1, name: 'Tide Clerk' })).toBeVisible()
+})
+
+test('who works is asked once on a device, and nobody sees more than that', async ({ demo, browser }) => {
+  const page = await (await browser.newContext()).newPage()
+  await page.goto(`${demo.url}/drinks/tide-clerk`)
+  await expect(page.getByRole('heading', { name: 'Who works here?' })).toBeVisible()
+  await page.getByRole('button', { name: /^Bartender Courtyard/ }).click()
+  await expect(page.getByRole('heading', { level: 1, name: 'Tide Clerk' })).toBeVisible()
+  await page.reload()
+  await expect(page.getByRole('heading', { level: 1, name: 'Tide Clerk' })).toBeVisible()
+  // They leave the house: the device asks again.
+  const left = { name: 'Bartender Courtyard', role: 'bartender', isActive: false, revision: 1 }
+  expect((await demo.send('PUT', '/api/people/4', left)).status).toBe(200)
+  await page.reload()
+  await expect(page.getByRole('heading', { name: 'Who works here?' })).toBeVisible()
+  await expect(page.getByRole('button', { name: /^Bartender Courtyard/ })).toHaveCount(0)
 })
 
 test('what is written while the server is away is kept and sent later', async ({ demo, page }) => {

@@ -147,6 +147,11 @@ const isPlain = (value: unknown) => value === 'tin'
  * two texts are never the same when the values are not.
  */
 export function pairWords(key: string, before: unknown, after: unknown, nameOf: NameOf): [string, string] {
+  // How an amount was written says something only where it is the same amount.
+  if (isRecord(before) && isRecord(after) && isAmount(before) && isAmount(after)) {
+    const [was, is] = [amountText(before), amountText(after)]
+    if (was !== is) return [was, is]
+  }
   const words: [string, string] =
     isRecord(before) && isRecord(after) && !isAmount(before) && !isBand(before)
       ? fieldWords(before, after, nameOf, key)

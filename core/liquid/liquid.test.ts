@@ -163,3 +163,14 @@ describe('cold', () => {
     expect(warmedC).toBeLessThan(30)
   })
 })
+
+describe('figures that no liquid has', () => {
+  const figures = { abvPct: 40, sugarGPer100Ml: 0, acidGPer100Ml: 0 }
+  it.each([
+    [60, { ...figures, abvPct: -1 }, '-1 is no figure of a liquid; 0 or more'],
+    [60, { ...figures, sugarGPer100Ml: Number.NaN }, 'NaN is no figure of a liquid; 0 or more'],
+    [-5, figures, '-5 is no figure of a liquid; 0 or more'],
+  ])('%s ml with %o is no liquid, and no fault either', (volumeMl, wrong, reason) => {
+    expect(liquidFromFigures(volumeMl, wrong)).toEqual({ ok: false, reason })
+  })
+})

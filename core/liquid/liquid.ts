@@ -105,10 +105,13 @@ export type LiquidResult = { ok: true; liquid: Liquid } | { ok: false; reason: s
  * The composition of a volume of something known by its figures: ethanol from the ABV, the solids
  * from the grams, and as much water as makes up the volume by the alcohol tables.
  * @param volumeMl at 20 °C, 0 or more
- * @returns not ok when the alcohol and the solids alone already take more room than there is
+ * @returns not ok for a figure below 0, and when the alcohol and the solids alone take more room than there is
  */
 export function liquidFromFigures(volumeMl: number, figures: LiquidFigures): LiquidResult {
   const { abvPct, sugarGPer100Ml, acidGPer100Ml, fatGPer100Ml = 0, otherGPer100Ml = 0 } = figures
+  const all = [volumeMl, abvPct, sugarGPer100Ml, acidGPer100Ml, fatGPer100Ml, otherGPer100Ml]
+  const wrong = all.find((n) => !(n >= 0 && n < Number.POSITIVE_INFINITY))
+  if (wrong !== undefined) return { ok: false, reason: `${wrong} is no figure of a liquid; 0 or more` }
   const hundreds = volumeMl / 100
   const solids = {
     sugarG: sugarGPer100Ml * hundreds,

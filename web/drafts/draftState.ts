@@ -105,7 +105,8 @@ export function draftReducer<D>(state: DraftState<D> | undefined, action: DraftA
       if (!state) {
         const { document, baseVersion, from } = action
         const status = { kind: 'unsaved' as const }
-        return { document, baseVersion, revision: 0, common: from, past: [], future: [], status }
+        const past = from === undefined ? [] : [from]
+        return { document, baseVersion, revision: 0, common: from, past, future: [], status }
       }
       if (isSame(state.document, action.document)) return state
       const past = [...state.past, state.document].slice(-MOST_UNDO)

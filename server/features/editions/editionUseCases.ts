@@ -2,6 +2,7 @@ import type { Edition, FieldProblem } from '@conch/contract'
 import type { HouseBook } from '@conch/core/house'
 import { type EditionLock, type LockResult, lockEdition, type PlannedChapter } from '@conch/core/menu'
 import { editionLockSchema } from '@conch/core/menu/schema'
+import { formOf } from '@conch/core/schema'
 import type { Actor } from '../../access/actor.ts'
 import { closeLock, mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
@@ -13,6 +14,9 @@ import { toBook } from '../house/store.ts'
 import { getMenu, loadPlanned } from '../menu/menuUseCases.ts'
 import { passPlan } from '../menu/store.ts'
 import { findEdition, findEditionOfPlan, insertEdition, newestEditionNumber } from './store.ts'
+
+/** Versions of before go into it as they were: its form is checked, not today's limits. */
+const lockForm = formOf(editionLockSchema)
 
 /** An edition as one who asks may see it. @throws Refusal `notFound` */
 export async function showEdition(db: Database, number: number, actor: Actor): Promise<Edition> {
@@ -111,7 +115,7 @@ function assertNotEmpty(chapters: PlannedChapter[]): void {
 }
 
 function lockOf(locked: LockResult): EditionLock {
-  if (locked.ok) return editionLockSchema.parse(locked.lock)
+  if (locked.ok) return lockForm.parse(locked.lock)
   const fields: FieldProblem[] = locked.problems.flatMap(({ drink, well, problems }) =>
     problems.map((p) => ({ field: `${drink}.${p.path.join('.')}`, message: `${p.message} (at ${well})` })),
   )

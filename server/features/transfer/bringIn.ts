@@ -10,6 +10,7 @@ import { COPY_FORMAT } from '../../copy/format.ts'
 import { type CopyOptions, readCopy, refuseCopy } from '../../copy/readCopy.ts'
 import type { OpenDatabase } from '../../database/index.ts'
 import { Refusal } from '../../errors/Refusal.ts'
+import { translateDatabaseError } from '../../errors/translateDatabaseError.ts'
 import { verifyEditions } from '../../events/verify.ts'
 import { inWrite, WRITE_LOCK } from '../../events/write.ts'
 import { check } from '../../http/readBody.ts'
@@ -47,15 +48,23 @@ export async function bringIn(
   path: string,
   { now, ...options }: CopyOptions & { now: () => Date },
 ): Promise<BroughtIn> {
-  const came = isCopy(await firstLine(path))
-    ? await bringCopy(database, path, options)
-    : await inWrite(database, { actor: NOBODY, now }, async (write) =>
-        importHouseFile(await readHouseFile(path), { isDemo: false }, write),
-      )
+  const came = await bringEither(database, path, { now, ...options }).catch((error: unknown) => {
+    throw translateDatabaseError(error) ?? error
+  })
   const remarks: string[] = []
   for await (const { name, problems } of verifyEditions(database.db))
     for (const p of problems) remarks.push(`edition “${name}”: ${p} does not follow from what it froze`)
   return { ...came, remarks: remarks.slice(0, 50) }
+}
+
+async function bringEither(
+  database: OpenDatabase,
+  path: string,
+  { now, ...options }: CopyOptions & { now: () => Date },
+): Promise<CameIn> {
+  if (isCopy(await firstLine(path))) return bringCopy(database, path, options)
+  const file = await readHouseFile(path)
+  return inWrite(database, { actor: NOBODY, now }, (write) => importHouseFile(file, { isDemo: false }, write))
 }
 
 async function bringCopy({ db }: OpenDatabase, path: string, options: CopyOptions): Promise<CameIn> {

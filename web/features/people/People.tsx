@@ -42,7 +42,7 @@ export function People({ mayEdit }: { mayEdit: boolean }) {
     }
   }
   return (
-    <section aria-label="People" className="mb-6">
+    <section aria-label="People" className="mt-6 mb-6">
       <h2 className="mb-1 border-b border-ink text-lg">People</h2>
       <ul className="max-w-2xl">
         {people.map((p) => (

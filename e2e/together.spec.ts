@@ -46,6 +46,13 @@ async function twoOn(browser: Browser, url: string): Promise<[Page, Page]> {
   return [await open('Manager'), await open('Lead')]
 }
 
+/** A page that has not heard of what others did: nothing of drafts and plans reaches it but as an answer to its writes. */
+async function hearsNothing(page: Page): Promise<void> {
+  await page.route(/\/(draft|menu)$/, (route) =>
+    route.request().method() === 'GET' ? route.abort() : route.continue(),
+  )
+}
+
 test('two people on one mix: chosen line by line, and both changes are in the recipe that is saved', async ({
   demo,
   browser,
@@ -55,6 +62,7 @@ test('two people on one mix: chosen line by line, and both changes are in the re
   const names = await amounts(manager).evaluateAll((all) => all.map((e) => e.getAttribute('aria-label') ?? ''))
   const [first = '', second = ''] = names
   await expect(amounts(lead).first()).toBeVisible()
+  await hearsNothing(lead)
   await manager.getByRole('textbox', { name: first }).fill('777')
   await draftSaved(manager)
   await lead.getByRole('textbox', { name: second }).fill('555')
@@ -74,8 +82,11 @@ test('two people on one mix: chosen line by line, and both changes are in the re
   expect(recipe?.components.map((c) => c.amount).slice(0, 2)).toEqual([777, 555])
 
   // The same line changed by both: nothing goes on before somebody has chosen.
+  await lead.unrouteAll()
   await manager.reload()
   await lead.reload()
+  await expect(amounts(lead).first()).toBeVisible()
+  await hearsNothing(lead)
   await manager.getByRole('textbox', { name: first }).fill('700')
   await draftSaved(manager)
   await lead.getByRole('textbox', { name: first }).fill('600')
@@ -92,6 +103,8 @@ test('two people on one slot: the second takes theirs, and has their own back wi
   browser,
 }) => {
   const [manager, lead] = await twoOn(browser, `${demo.url}/slots/light-mixing`)
+  await expect(lead.getByRole('textbox', { name: 'Highest strength' })).toBeVisible()
+  await hearsNothing(lead)
   await manager.getByRole('textbox', { name: 'Highest strength' }).fill('47')
   await draftSaved(manager)
   await lead.getByRole('textbox', { name: 'Lowest strength' }).fill('36')
@@ -110,6 +123,7 @@ test('two people on one plan: neither overwrites the other, and a double tap pub
 }) => {
   const [manager, lead] = await twoOn(browser, `${demo.url}/next`)
   await expect(lead.getByRole('button', { name: 'Take Green Pilot off' })).toBeVisible()
+  await hearsNothing(lead)
   await manager.getByRole('button', { name: 'Take Tide Clerk off' }).click()
   await draftSaved(manager)
   await lead.getByRole('button', { name: 'Take Green Pilot off' }).click()

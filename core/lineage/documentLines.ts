@@ -12,6 +12,8 @@ export interface DocumentShape {
   lists: Readonly<Record<string, (member: Record<string, unknown>) => string>>
   /** Objects inside which every field is a line of its own; others are one line from their second level on. */
   open: readonly string[]
+  /** Objects that are one line as they are: the two ends of a band are one thing to say. */
+  whole?: readonly string[]
 }
 
 /** Where a line stands: keys, and for a member of a list its identity after "=", or "#" for the list's order. */
@@ -55,7 +57,7 @@ export function toLines(document: object, shape: DocumentShape): Lines {
       for (const [i, name] of names.entries()) lines.set(idOf([...path, `=${name}`]), value[i])
       return
     }
-    const isOpened = path.length < 2 || shape.open.includes(dotted)
+    const isOpened = (path.length < 2 && !shape.whole?.includes(dotted)) || shape.open.includes(dotted)
     const entries = isRecord(value) ? Object.entries(value).filter(([, inner]) => inner !== undefined) : []
     if (isOpened && entries.length > 0) for (const [key, inner] of entries) put([...path, key], inner)
     else if (path.length > 0) lines.set(idOf(path), value)

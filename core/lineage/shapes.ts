@@ -30,6 +30,7 @@ export const INGREDIENT_SHAPE: DocumentShape = {
 export const SLOT_SHAPE: DocumentShape = {
   lists: { candidates: (c) => text(c.ingredient), refused: (r) => text(r.ingredient) },
   open: [],
+  whole: ['abvPct'],
 }
 
 /**

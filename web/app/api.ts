@@ -56,8 +56,11 @@ async function send<T>(schema: z.ZodType<T>, method: string, path: string, init:
   const json: unknown = await response.json().catch(() => undefined)
   const problem = problemIn(json)
   if (!response.ok) {
-    // Who worked here no longer does: the page asks again.
-    if (problem?.code === 'nobody' && who) forgetWho()
+    if (problem?.code === 'nobody' && who) {
+      // Who worked here no longer does: the page asks again, and looks on as nobody until somebody has said so.
+      forgetWho()
+      if (method === 'GET') return send(schema, method, path, init)
+    }
     throw new ApiError(
       problem,
       problem?.detail ?? `The server answered ${response.status} without a reason.`,

@@ -4,6 +4,7 @@ import pino from 'pino'
 import { NOBODY } from './access/actor.ts'
 import { backUpTonight } from './backup/backups.ts'
 import { DEMO, WEB_DIST } from './database/paths.ts'
+import { withoutValues } from './errors/withoutValues.ts'
 import { clearKeptAnswers } from './events/answerOnce.ts'
 import { beginOlderHouse } from './events/beginOlderHouse.ts'
 import { inWrite } from './events/index.ts'
@@ -73,7 +74,7 @@ async function main(): Promise<void> {
     await clearKeptAnswers(database.db, services.now())
     await backUpTonight(database, dataDirectory(), services.now())
   }
-  const tryMaintain = () => maintain().catch((err) => log.error({ err }, 'maintenance failed'))
+  const tryMaintain = () => maintain().catch((err) => log.error({ err: withoutValues(err) }, 'maintenance failed'))
   const first = setTimeout(tryMaintain, MAINTAIN_FIRST_MS)
   const timer = setInterval(tryMaintain, MAINTAIN_EVERY_MS)
 

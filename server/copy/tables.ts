@@ -53,7 +53,8 @@ function valueSchema(table: string, name: string, column: PgColumn): z.ZodType {
     number: z.number().int(),
     boolean: z.boolean(),
     date: z.iso.datetime(),
-    json: jsonOf[`${table}.${name}`] ?? z.json(),
+    json: z.json(),
+    custom: jsonOf[`${table}.${name}`] ?? z.json(),
   }
   const schema = schemas[column.dataType]
   if (!schema) throw new Error(`bug: a copy does not know columns of “${column.dataType}”`)

@@ -1,6 +1,6 @@
 /** Every row of a table, however many: read a page at a time, in an order that is the same in every database. */
 
-import { and, asc, eq, getTableColumns, gt, inArray, lte, type SQL } from 'drizzle-orm'
+import { and, asc, eq, getTableColumns, gt, inArray, lte, type SQL, sql } from 'drizzle-orm'
 import type { PgColumn, PgTable } from 'drizzle-orm/pg-core'
 import type { Database } from './database.ts'
 import { editions } from './schema.ts'
@@ -16,6 +16,22 @@ export function propertyOf(table: PgTable, column: PgColumn): string {
   const found = Object.entries(getTableColumns(table)).find(([, c]) => c === column)
   if (!found) throw new Error('bug: a column is not in its table')
   return found[0]
+}
+
+const rawFields = new WeakMap<PgTable, Record<string, PgColumn | SQL>>()
+
+/** Every column of a table, documents as they are stored: neither brought up to date nor filled with defaults. */
+export function fieldsAsStored(table: PgTable): Record<string, PgColumn | SQL> {
+  const known = rawFields.get(table)
+  if (known) return known
+  const fields = Object.fromEntries(
+    Object.entries(getTableColumns(table)).map(([name, column]) => [
+      name,
+      column.dataType === 'custom' ? sql`${column}` : column,
+    ]),
+  )
+  rawFields.set(table, fields)
+  return fields
 }
 
 /** Rows up to here only: what came later is not looked at. */
@@ -50,7 +66,7 @@ async function* rowsById(db: Database, table: PgTable, id: PgColumn, last: numbe
     if (after !== undefined) where.push(gt(id, after))
     if (last !== undefined) where.push(lte(id, last))
     const rows: Row[] = await db
-      .select()
+      .select(fieldsAsStored(table))
       .from(table)
       .where(and(...where))
       .orderBy(asc(id))
@@ -77,7 +93,7 @@ async function* rowsByOwner(
   for (let i = 0; i < owners.length; i += OWNERS_AT_ONCE) {
     const some = owners.slice(i, i + OWNERS_AT_ONCE)
     const where = some.length === 1 ? eq(owner, some[0]) : inArray(owner, some)
-    const rows: Row[] = await db.select().from(table).where(where)
+    const rows: Row[] = await db.select(fieldsAsStored(table)).from(table).where(where)
     const isIn = (row: Row) => {
       const last = numbers?.get(row[properties[0] as string] as string)
       return last === undefined || number === undefined || (row[properties[1] as string] as number) <= last

@@ -1,10 +1,14 @@
-import type { DraftKind, EventKind, EventVerb, KeptRow, Role, VersionSource } from '@conch/contract'
-import type { CalibrationDocument, IceKind, TrialDocument, TrialEvent } from '@conch/core/cold'
-import type { DrinkDocument } from '@conch/core/drink'
-import type { LotDocument, LotEvent, Recipe, SplitPrepDocument } from '@conch/core/formula'
-import type { Glass, Ingredient, Settings, Station, Well } from '@conch/core/house'
-import type { EditionLock, MenuPlan } from '@conch/core/menu'
-import type { FlightDocument, Slot } from '@conch/core/style'
+import { type DraftKind, type EventKind, type EventVerb, keptRowSchema, type Role } from '@conch/contract'
+import type { IceKind } from '@conch/core/cold'
+import { calibrationDocumentSchema, trialDocumentSchema, trialEventSchema } from '@conch/core/cold/trialSchema'
+import { drinkDocumentSchema } from '@conch/core/drink/schema'
+import { lotDocumentSchema, lotEventSchema } from '@conch/core/formula/lotSchema'
+import { recipeSchema } from '@conch/core/formula/schema'
+import { splitPrepDocumentSchema } from '@conch/core/formula/splitSchema'
+import { glassSchema, ingredientSchema, settingsSchema, stationSchema, wellSchema } from '@conch/core/house/schema'
+import { versionSourceSchema } from '@conch/core/lineage/sourceSchema'
+import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
+import { flightDocumentSchema, slotSchema } from '@conch/core/style/schema'
 import {
   boolean,
   date,
@@ -19,6 +23,8 @@ import {
   timestamp,
   unique,
 } from 'drizzle-orm/pg-core'
+import { z } from 'zod'
+import { document } from './documentColumn.ts'
 
 const revision = () => integer('revision').notNull().default(1)
 
@@ -41,7 +47,7 @@ const stamp = () => ({
 /** One row: a data directory is one house. */
 export const house = pgTable('house', {
   id: integer('id').primaryKey().default(1),
-  settings: jsonb('settings').$type<Settings>().notNull(),
+  settings: document('settings', settingsSchema).notNull(),
   isDemo: boolean('is_demo').notNull().default(false),
   revision: revision(),
 })
@@ -49,7 +55,7 @@ export const house = pgTable('house', {
 export const wells = pgTable('wells', {
   slug: text('slug').primaryKey(),
   position: integer('position').notNull(),
-  document: jsonb('document').$type<Omit<Well, 'stations'>>().notNull(),
+  document: document('document', wellSchema.omit({ stations: true })).notNull(),
   revision: revision(),
 })
 
@@ -62,7 +68,7 @@ export const stations = pgTable(
       .references(() => wells.slug),
     slug: text('slug').notNull(),
     position: integer('position').notNull(),
-    document: jsonb('document').$type<Station>().notNull(),
+    document: document('document', stationSchema).notNull(),
     /** It is no longer there; its trials, and versions that name it, still are. */
     isRemoved: boolean('is_removed').notNull().default(false),
   },
@@ -72,14 +78,14 @@ export const stations = pgTable(
 export const glasses = pgTable('glasses', {
   slug: text('slug').primaryKey(),
   position: integer('position').notNull(),
-  document: jsonb('document').$type<Glass>().notNull(),
+  document: document('document', glassSchema).notNull(),
   revision: revision(),
 })
 
 export const ingredients = pgTable('ingredients', {
   slug: text('slug').primaryKey(),
   position: integer('position').notNull(),
-  document: jsonb('document').$type<Ingredient>().notNull(),
+  document: document('document', ingredientSchema).notNull(),
   revision: revision(),
 })
 
@@ -87,7 +93,7 @@ export const ingredients = pgTable('ingredients', {
 export const slots = pgTable('slots', {
   slug: text('slug').primaryKey(),
   position: integer('position').notNull(),
-  document: jsonb('document').$type<Slot>().notNull(),
+  document: document('document', slotSchema).notNull(),
   revision: revision(),
 })
 
@@ -95,7 +101,7 @@ export const slots = pgTable('slots', {
 export const flights = pgTable('flights', {
   id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
   tastedOn: date('tasted_on', { mode: 'string' }).notNull(),
-  document: jsonb('document').$type<FlightDocument>().notNull(),
+  document: document('document', flightDocumentSchema).notNull(),
   ...stamp(),
 })
 
@@ -107,7 +113,7 @@ export const recipes = pgTable(
       .notNull()
       .references(() => ingredients.slug),
     number: integer('number').notNull(),
-    recipe: jsonb('recipe').$type<Recipe>().notNull(),
+    recipe: document('recipe', recipeSchema).notNull(),
     reason: text('reason').notNull(),
     ...stamp(),
   },
@@ -120,7 +126,7 @@ export const splitPreps = pgTable('split_preps', {
   ingredient: text('ingredient')
     .notNull()
     .references(() => ingredients.slug),
-  document: jsonb('document').$type<SplitPrepDocument>().notNull(),
+  document: document('document', splitPrepDocumentSchema).notNull(),
   ...stamp(),
 })
 
@@ -144,9 +150,9 @@ export const versions = pgTable(
     era: text('era').notNull(),
     source: text('source').notNull(),
     reason: text('reason').notNull(),
-    document: jsonb('document').$type<DrinkDocument>().notNull(),
+    document: document('document', drinkDocumentSchema, 'drink').notNull(),
     /** Where it was found, and what each says. */
-    sources: jsonb('sources').$type<VersionSource[]>().notNull().default([]),
+    sources: document('sources', z.array(versionSourceSchema)).notNull().default([]),
     ...stamp(),
   },
   (t) => [
@@ -215,7 +221,7 @@ export const documentDraftsReplaced = pgTable(
 
 export const menuPlan = pgTable('menu_plan', {
   id: integer('id').primaryKey().default(1),
-  plan: jsonb('plan').$type<MenuPlan>().notNull(),
+  plan: document('plan', menuPlanSchema).notNull(),
   revision: revision(),
   ...stamp(),
 })
@@ -231,8 +237,8 @@ export const editions = pgTable('editions', {
   planRevision: integer('plan_revision').unique('editions_plan_revision'),
   publishedAt: timestamp('published_at', { withTimezone: true }).notNull(),
   /** Which drinks in which version: what every page asks for, without reading the large lock. */
-  listing: jsonb('listing').$type<{ drink: string; version: number }[]>().notNull(),
-  lock: jsonb('lock').$type<EditionLock>().notNull(),
+  listing: document('listing', z.array(z.object({ drink: z.string(), version: z.number() }))).notNull(),
+  lock: document('lock', editionLockSchema, 'edition-lock').notNull(),
 })
 
 /** What was made or pressed. Immutable: what happens to it afterwards is in its events. */
@@ -243,7 +249,7 @@ export const lots = pgTable('lots', {
     .references(() => ingredients.slug),
   madeOn: date('made_on', { mode: 'string' }).notNull(),
   useBy: date('use_by', { mode: 'string' }),
-  document: jsonb('document').$type<LotDocument>().notNull(),
+  document: document('document', lotDocumentSchema).notNull(),
   ...stamp(),
 })
 
@@ -256,7 +262,7 @@ export const lotEvents = pgTable('lot_events', {
   at: timestamp('at', { withTimezone: true }).notNull(),
   by: text('by').notNull(),
   byId: integer('by_id').references(() => people.id),
-  event: jsonb('event').$type<LotEvent>().notNull(),
+  event: document('event', lotEventSchema).notNull(),
   /** Whether it ends the lot, or takes an end back; null: neither. */
   isEnd: boolean('is_end'),
 })
@@ -270,7 +276,7 @@ export const trials = pgTable('trials', {
   station: text('station').notNull(),
   stationId: integer('station_id').references(() => stations.id),
   madeOn: date('made_on', { mode: 'string' }).notNull(),
-  document: jsonb('document').$type<TrialDocument>().notNull(),
+  document: document('document', trialDocumentSchema).notNull(),
   ...stamp(),
 })
 
@@ -283,7 +289,7 @@ export const trialEvents = pgTable('trial_events', {
   at: timestamp('at', { withTimezone: true }).notNull(),
   by: text('by').notNull(),
   byId: integer('by_id').references(() => people.id),
-  event: jsonb('event').$type<TrialEvent>().notNull(),
+  event: document('event', trialEventSchema).notNull(),
 })
 
 /** What trials made of a station with one ice. Immutable: the newest counts. */
@@ -295,7 +301,7 @@ export const calibrations = pgTable('calibrations', {
   station: text('station').notNull(),
   stationId: integer('station_id').references(() => stations.id),
   ice: text('ice').$type<IceKind>().notNull(),
-  document: jsonb('document').$type<CalibrationDocument>().notNull(),
+  document: document('document', calibrationDocumentSchema).notNull(),
   ...stamp(),
 })
 
@@ -306,7 +312,7 @@ export const audit = pgTable('audit', {
   by: text('by').notNull(),
   act: text('act').notNull(),
   subject: text('subject').notNull(),
-  detail: jsonb('detail').$type<Record<string, unknown>>().notNull(),
+  detail: document('detail', z.record(z.string(), z.unknown())).notNull(),
 })
 
 /**
@@ -322,9 +328,9 @@ export const events = pgTable('events', {
   subject: text('subject').notNull(),
   verb: text('verb').$type<EventVerb>().notNull(),
   /** Was and is, and what else there is to know. */
-  detail: jsonb('detail').$type<Record<string, unknown>>().notNull(),
+  detail: document('detail', z.record(z.string(), z.unknown())).notNull(),
   /** The rows of history that it wrote, each with a salted hash of what it holds. */
-  kept: jsonb('kept').$type<KeptRow[]>().notNull(),
+  kept: document('kept', z.array(keptRowSchema)).notNull(),
   /** Secret: or the hash of a formula could be guessed. */
   salt: text('salt').notNull(),
   hash: text('hash').notNull(),

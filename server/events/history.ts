@@ -3,7 +3,7 @@
 import { and, eq, getTableName } from 'drizzle-orm'
 import type { PgColumn, PgTable } from 'drizzle-orm/pg-core'
 import type { Database } from '../database/index.ts'
-import { propertyOf, rowsInOrder } from '../database/rowsInOrder.ts'
+import { fieldsAsStored, propertyOf, rowsInOrder } from '../database/rowsInOrder.ts'
 import {
   calibrations,
   editions,
@@ -63,7 +63,7 @@ const historyOf = (name: string): HistoryTable => {
 export async function findHistoryRow(db: Database, name: string, key: Key): Promise<Row | undefined> {
   const { table, key: columns } = historyOf(name)
   const [row] = await db
-    .select()
+    .select(fieldsAsStored(table))
     .from(table)
     .where(and(...columns.map((column, i) => eq(column, key[i]))))
   return row && plainRow(row)

@@ -1,7 +1,7 @@
 /** Whether history is still what it was when it was written. */
 
 import { MODEL_VERSION } from '@conch/core/cold'
-import { lockEdition } from '@conch/core/menu'
+import { type LockResult, lockEdition } from '@conch/core/menu'
 import { editionLockSchema } from '@conch/core/menu/schema'
 import { formOf, upcast } from '@conch/core/schema'
 import { eq } from 'drizzle-orm'
@@ -104,8 +104,11 @@ function firstDifference(a: unknown, b: unknown, path = ''): string | undefined 
   return undefined
 }
 
+/** How a lock is computed: here, or in a thread. */
+export type LockEdition = (...asked: Parameters<typeof lockEdition>) => LockResult | Promise<LockResult>
+
 /** Computes every edition anew from its own lock, figure by figure. */
-export async function* verifyEditions(db: Database): AsyncGenerator<EditionReport> {
+export async function* verifyEditions(db: Database, compute: LockEdition = lockEdition): AsyncGenerator<EditionReport> {
   const schema = formOf(editionLockSchema)
   for await (const row of rowsInOrder(db, editions, [editions.number])) {
     const { number, name, lock: stored } = row as typeof editions.$inferSelect
@@ -119,7 +122,7 @@ export async function* verifyEditions(db: Database): AsyncGenerator<EditionRepor
       yield { number, name, how: 'storedOnly', problems: [] }
       continue
     }
-    const again = lockEdition(lock.chapters, lock.book)
+    const again = await compute(lock.chapters, lock.book)
     const problems = again.ok
       ? lock.chapters.flatMap((chapter, c) =>
           chapter.drinks.flatMap((drink, d) =>

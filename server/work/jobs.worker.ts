@@ -7,17 +7,13 @@ import { readBottleRows } from '../features/house/readBottleRows.ts'
 import { drawLabels } from '../features/lots/drawLabels.ts'
 import type { JobAnswer } from './pool.ts'
 
+type Lockable = Parameters<typeof lockEdition>
+
 const jobs = {
   labels: ({ labels, isSheet }: { labels: Parameters<typeof drawLabels>[0]; isSheet: boolean }) =>
     drawLabels(labels, { isSheet }),
   bottleRows: readBottleRows,
-  lock: ({
-    chapters,
-    book,
-  }: {
-    chapters: Parameters<typeof lockEdition>[0]
-    book: Parameters<typeof lockEdition>[1]
-  }) => lockEdition(chapters, book),
+  lock: ({ chapters, book }: { chapters: Lockable[0]; book: Lockable[1] }) => lockEdition(chapters, book),
 }
 export type Jobs = typeof jobs
 export type JobName = keyof Jobs

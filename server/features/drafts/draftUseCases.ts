@@ -7,7 +7,7 @@ import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import { findDrink, findVersion } from '../drinks/store.ts'
-import { getHouse } from '../house/houseUseCases.ts'
+import { getHouse } from '../house/getHouse.ts'
 import * as store from './store.ts'
 
 const NAMES: Record<DraftKind, string> = { drink: 'drink', ingredient: 'mix', slot: 'slot' }
@@ -41,7 +41,7 @@ export async function getDraft<K extends DraftKind>(
   actor: Actor,
 ): Promise<Draft<DraftDocuments[K]> | null> {
   await assertSubject(db, kind, subject, actor)
-  return (await store.findDraft<DraftDocuments[K]>(db, kind, subject)) ?? null
+  return (await store.findDraft(db, kind, subject)) ?? null
 }
 
 /**
@@ -60,7 +60,7 @@ export async function saveDraft<K extends DraftKind>(
     throw new Refusal('notAllowed', 'only a manager seals')
   if (kind === 'drink' && request.baseVersion !== null && !(await findVersion(db, subject, request.baseVersion)))
     throw invalid('baseVersion', `there is no version ${request.baseVersion} of this ${NAMES[kind]}`)
-  const before = await store.findDraft<DraftDocuments[K]>(db, kind, subject)
+  const before = await store.findDraft(db, kind, subject)
   const revision = await store.writeDraft(db, kind, { subject, ...request }, stampOf(actor, now()))
   if (revision === undefined) {
     // Sent twice, and the first answer was lost on the way: it is there.
@@ -69,7 +69,7 @@ export async function saveDraft<K extends DraftKind>(
     refuseStale(before)
   }
   if (before && before.savedById !== actor.id) await store.keepReplacedDraft(db, kind, before, now())
-  const saved = await store.findDraft<DraftDocuments[K]>(db, kind, subject)
+  const saved = await store.findDraft(db, kind, subject)
   if (!saved) throw new Error('bug: a draft that was saved is not there')
   return saved
 }

@@ -1,4 +1,5 @@
-import type { Draft, DraftKind } from '@conch/contract'
+import { DRAFT_SCHEMAS, type Draft, type DraftDocuments, type DraftKind } from '@conch/contract'
+import { formOf } from '@conch/core/schema'
 import { and, eq, sql } from 'drizzle-orm'
 import type { Database } from '../../database/index.ts'
 import { documentDrafts, documentDraftsReplaced } from '../../database/schema.ts'
@@ -12,15 +13,17 @@ export interface Stamp {
 const isOf = (kind: DraftKind, subject: string) =>
   and(eq(documentDrafts.kind, kind), eq(documentDrafts.subject, subject))
 
-export async function findDraft<D extends object>(
+/** The draft as it stands: parsed by the form of its kind. */
+export async function findDraft<K extends DraftKind>(
   db: Database,
-  kind: DraftKind,
+  kind: K,
   subject: string,
-): Promise<(Draft<D> & { savedById: number | null }) | undefined> {
+): Promise<(Draft<DraftDocuments[K]> & { savedById: number | null }) | undefined> {
   const [row] = await db.select().from(documentDrafts).where(isOf(kind, subject))
   if (!row) return undefined
   const { kind: _, document, savedAt, ...rest } = row
-  return { ...rest, document: document as D, savedAt: savedAt.toISOString() }
+  const form = formOf<DraftDocuments[K]>(DRAFT_SCHEMAS[kind])
+  return { ...rest, document: form.parse(document), savedAt: savedAt.toISOString() }
 }
 
 /**

@@ -10,7 +10,7 @@ import type { Write } from '../../events/index.ts'
 import { endDraft } from '../drafts/draftUseCases.ts'
 import { findDraft, writeDraft } from '../drafts/store.ts'
 import { findNewestListing } from '../editions/store.ts'
-import { getHouse } from '../house/houseUseCases.ts'
+import { getHouse } from '../house/getHouse.ts'
 import { toBook } from '../house/store.ts'
 import { findPlan } from '../menu/store.ts'
 import * as store from './store.ts'
@@ -38,7 +38,7 @@ export async function getDrink(db: Database, slug: string): Promise<Drink> {
   return {
     ...drink,
     versions: await store.loadVersions(db, slug),
-    draft: (await findDraft<DrinkDocument>(db, 'drink', slug)) ?? null,
+    draft: (await findDraft(db, 'drink', slug)) ?? null,
     poured: poured && version !== undefined ? { version, edition: poured.number } : null,
     planned: planned?.version ?? null,
   }
@@ -85,7 +85,7 @@ export async function saveVersion(
   actor: Actor,
   { db: tx, now, record }: Write,
 ): Promise<Version> {
-  const draft = await findDraft<DrinkDocument>(tx, 'drink', slug)
+  const draft = await findDraft(tx, 'drink', slug)
   if (!draft) throw new Refusal('notFound', `“${slug}” has no draft to save`)
   await endDraft(tx, 'drink', draft, request.draftRevision, now())
   await assertComputable(tx, draft.document, now())

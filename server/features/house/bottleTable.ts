@@ -5,7 +5,7 @@ import { BOTTLE_COLUMNS, toBottleRow } from '@conch/core/reading'
 import Papa from 'papaparse'
 import { Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
-import { getHouse } from './houseUseCases.ts'
+import { getHouse } from './getHouse.ts'
 import type { GoodRow } from './readBottleRows.ts'
 import { upsertIngredients } from './store.ts'
 

@@ -13,30 +13,17 @@ import { settingsSchema } from '@conch/core/house/schema'
 import { DEFAULT_KIT } from '@conch/core/measure'
 import { type Slot, slotProblems } from '@conch/core/style'
 import { type Actor, stampOf } from '../../access/actor.ts'
-import { closeHouse, mayOpen } from '../../access/seal.ts'
+import { mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
-import type { Services } from '../../http/route.ts'
 import { endDraft } from '../drafts/draftUseCases.ts'
 import { findDraft } from '../drafts/store.ts'
 import { findPerson, insertPerson } from '../people/store.ts'
+import { getHouse } from './getHouse.ts'
 import { keepRecipe, latestRecipeNumber } from './recipes.ts'
 import { starterGlasses, starterIngredients, starterWell } from './starter.ts'
-import { insertHouse, isSetUp, loadHouse, type Saved, saveOnShelf, saveSettings, saveWell } from './store.ts'
-
-/** The whole house, sealed formulas and all: not for an answer. @throws Refusal `notSetUp` */
-export async function getHouse(db: Database): Promise<House> {
-  const found = await loadHouse(db)
-  if (!found) throw new Refusal('notSetUp', 'set up the house first: its name, its ounce and its wells')
-  return found
-}
-
-/** The house as one who asks may see it. @throws Refusal `notSetUp` */
-export async function getHouseFor(actor: Actor, { database, now }: Services): Promise<House> {
-  const house = await getHouse(database.db)
-  return mayOpen(actor.role) ? house : closeHouse(house, now())
-}
+import { insertHouse, isSetUp, type Saved, saveOnShelf, saveSettings, saveWell } from './store.ts'
 
 /** A new house with a starting shelf of generic ingredients, glasses and, at each well, every method. */
 export async function setUpHouse(

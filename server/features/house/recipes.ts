@@ -8,7 +8,7 @@ import { mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { recipes } from '../../database/schema.ts'
 import { Refusal } from '../../errors/Refusal.ts'
-import { getHouse } from './houseUseCases.ts'
+import { getHouse } from './getHouse.ts'
 
 interface RecipeStamp {
   reason: string

@@ -15,7 +15,8 @@ import { z } from 'zod'
 import { Refusal } from '../../errors/Refusal.ts'
 import { fileRoute, route, writeRoute } from '../../http/route.ts'
 import { saveBottleTable, writeBottleTable } from './bottleTable.ts'
-import { type Change, changeHouse, getHouse, getHouseFor, type ShelfKind, setUpHouse } from './houseUseCases.ts'
+import { getHouse, getHouseFor } from './getHouse.ts'
+import { type Change, changeHouse, type ShelfKind, setUpHouse } from './houseUseCases.ts'
 import { getRecipes } from './recipes.ts'
 
 /** Ten thousand long rows. */

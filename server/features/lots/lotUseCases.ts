@@ -24,7 +24,7 @@ import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import { dayAsked } from '../house/dayAsked.ts'
-import { getHouse } from '../house/houseUseCases.ts'
+import { getHouse } from '../house/getHouse.ts'
 import { findLot, findLots, insertLot, insertLotEvent, loadNewestLots } from './store.ts'
 
 /** A scale, and what clings to a bowl: more than this above what went in cannot have come out. */

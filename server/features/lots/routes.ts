@@ -6,7 +6,7 @@ import { z } from 'zod'
 import type { Actor } from '../../access/actor.ts'
 import { Refusal } from '../../errors/Refusal.ts'
 import { fileRoute, route, type Services, writeRoute } from '../../http/route.ts'
-import { getHouse } from '../house/houseUseCases.ts'
+import { getHouse } from '../house/getHouse.ts'
 import type { Label } from './drawLabels.ts'
 import { addLotEvent, listLots, makeLot, showLot, showLots } from './lotUseCases.ts'
 

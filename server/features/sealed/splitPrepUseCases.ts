@@ -7,7 +7,7 @@ import { mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { invalid } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
-import { getHouse } from '../house/houseUseCases.ts'
+import { getHouse } from '../house/getHouse.ts'
 import { insertSplitPrep, loadSplitPreps, type StoredSplitPrep } from './store.ts'
 
 const MOST_SHOWN = 100

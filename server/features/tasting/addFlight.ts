@@ -5,7 +5,7 @@ import { type Actor, stampOf } from '../../access/actor.ts'
 import { invalid } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import { dayAsked } from '../house/dayAsked.ts'
-import { getHouse } from '../house/houseUseCases.ts'
+import { getHouse } from '../house/getHouse.ts'
 import { insertFlight } from './store.ts'
 
 /**

@@ -10,7 +10,8 @@ import type { Context } from 'hono'
 import { z } from 'zod'
 import { writeCopy } from '../../copy/writeCopy.ts'
 import { Refusal } from '../../errors/Refusal.ts'
-import { verifyChain, verifyEditions } from '../../events/verify.ts'
+import { withoutValues } from '../../errors/withoutValues.ts'
+import { type LockEdition, verifyChain, verifyEditions } from '../../events/verify.ts'
 import { fileRoute, route, type Services, uploadRoute } from '../../http/route.ts'
 import { isSetUp } from '../house/store.ts'
 import { assertNoImport, cancelImport, findImport, startImport } from './importJob.ts'
@@ -78,7 +79,9 @@ export const transferRoutes = [
     handle: async ({ services, context }) => {
       await assertEmpty(services)
       const file = await keepUpload(context, services)
-      return startImport(file, services, (error) => context.get('log')?.error({ err: error }, 'an import failed'))
+      return startImport(file, services, (error) =>
+        context.get('log').error({ err: withoutValues(error) }, 'an import failed'),
+      )
     },
   }),
   route({
@@ -106,9 +109,11 @@ export const transferRoutes = [
     act: 'exportHouse',
     doing: 'verify the history',
     response: verifyReportSchema,
-    handle: async ({ services: { database } }) => {
+    handle: async ({ actor, services: { database, work } }) => {
       const editions = []
-      for await (const report of verifyEditions(database.db)) editions.push(report)
+      // Computed in a thread: a large house takes minutes, and nobody waits for them.
+      const lock: LockEdition = (chapters, book) => work.run(actor.name, 'lock', { chapters, book })
+      for await (const report of verifyEditions(database.db, lock)) editions.push(report)
       return { ...(await verifyChain(database.db)), editions }
     },
   }),

@@ -9,7 +9,7 @@ import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import { findVersion } from '../drinks/store.ts'
 import { dayAsked } from '../house/dayAsked.ts'
-import { getHouse } from '../house/houseUseCases.ts'
+import { getHouse } from '../house/getHouse.ts'
 import { toBook } from '../house/store.ts'
 import { findTrial, insertCalibration, insertTrial, insertTrialEvent, loadCalibrations, loadTrials } from './store.ts'
 

@@ -20,6 +20,7 @@ import { findStandIns, SPIRIT_WEIGHTS } from '@conch/core/standin'
 import { Bench } from 'tinybench'
 import { DEMO } from '../server/database/paths.ts'
 import { readHouseFolder } from '../server/readHouseFolder.ts'
+import { benchGrownHouse } from './grownHouse.ts'
 import { standInByMilp, standInProblem } from './standIn.ts'
 
 /** The peer's interface, as far as it is used; its own types are sources that do not pass our checks. */
@@ -249,7 +250,7 @@ async function benchTable(port: number): Promise<void> {
     const startedAt = performance.now()
     const response = await fetch(`http://localhost:${port}/api/ingredients.csv`, {
       method: 'POST',
-      headers: { 'content-type': 'application/json' },
+      headers: { 'content-type': 'application/json', 'conch-person': '1' },
       body: JSON.stringify({ csv, mode }),
     })
     const report = (await response.json()) as { made: number }
@@ -307,6 +308,9 @@ async function benchKeys(port: number): Promise<void> {
   const { default: config } = await import('../e2e/playwright.config.ts')
   const browser = await chromium.launch(config.use?.launchOptions)
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  await page.addInitScript(() => {
+    localStorage.setItem('conch:who', JSON.stringify({ id: 1, name: 'Manager', role: 'manager' }))
+  })
   await page.goto(`http://localhost:${port}/drinks/low-water-bell`)
   await page.getByRole('button', { name: 'Change', exact: true }).click()
   const field = page.getByRole('textbox', { name: 'Amount of Lime juice' })
@@ -358,9 +362,15 @@ function measureScripts(): void {
 console.log(
   `Node ${process.version}, ${cpus().length} cores, ${cpus()[0]?.model ?? ''}, ${execFileSync('git', ['rev-parse', '--short', 'HEAD'], { cwd: ROOT, encoding: 'utf8' }).trim()}\n`,
 )
-await benchModel()
-await benchMeans()
-await benchStandIn()
-await benchMixes()
-await benchServerAndPage()
-measureScripts()
+const parts: Record<string, () => Promise<void> | void> = {
+  model: benchModel,
+  means: benchMeans,
+  standIn: benchStandIn,
+  mixes: benchMixes,
+  server: benchServerAndPage,
+  grown: () => benchGrownHouse(say),
+  scripts: measureScripts,
+}
+// All of it, or the parts that are named.
+const wanted = process.argv.slice(2)
+for (const [name, run] of Object.entries(parts)) if (wanted.length === 0 || wanted.includes(name)) await run()

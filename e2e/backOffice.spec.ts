@@ -118,6 +118,50 @@ test('a float, a second thought and a dropped draft', async ({ demo, page }) => 
   await draftSaved(page)
 })
 
+test('a drink begun by mistake is thrown away; one with a version is put out of the way, and comes back', async ({
+  demo,
+  page,
+}) => {
+  const begin = async (name: string) => {
+    await page.goto(`${demo.url}/drinks`)
+    await page.getByRole('button', { name: 'New drink' }).click()
+    await page.getByLabel('Name').fill(name)
+    await page.getByRole('button', { name: 'Begin' }).click()
+    await expect(page.getByRole('heading', { level: 1 })).toContainText(name)
+  }
+  await begin('Mistaken')
+  await page.getByRole('button', { name: 'Throw away …' }).click()
+  await page.getByRole('button', { name: 'Throw it away' }).click()
+  await expect(page.getByText('Mistaken is thrown away.')).toBeVisible()
+  await expect(page.getByRole('link', { name: /^Mistaken/ })).toHaveCount(0)
+
+  await begin('Set Aside')
+  await page.getByRole('button', { name: 'Save version' }).click()
+  await page.getByLabel('Why').fill('to have one')
+  await page.getByLabel('Put it on the next menu').uncheck()
+  await page.getByRole('dialog').getByRole('button', { name: 'Save version 1' }).click()
+  await expect(page.getByRole('dialog')).toBeHidden()
+  await page.getByRole('button', { name: 'Hide' }).click()
+  await page.getByRole('navigation').getByRole('link', { name: 'Drinks' }).click()
+  await expect(page.getByRole('link', { name: /^Set Aside/ })).toHaveCount(0)
+  await page.getByRole('button', { name: 'Show 1 hidden' }).click()
+  await page.getByRole('link', { name: /^Set Aside/ }).click()
+  await page.getByRole('button', { name: 'Bring it back' }).click()
+  await expect(page.getByRole('button', { name: 'Hide' })).toBeVisible()
+})
+
+test('the house says whether its history is what was written, and when its day turns', async ({ demo, page }) => {
+  await page.goto(`${demo.url}/house`)
+  await page.getByRole('button', { name: 'Is history still what was written?' }).click()
+  await expect(page.getByText(/events? in one chain name \d+ rows of history, none changed/)).toBeVisible()
+  await page.getByLabel('the bar’s day turns at').selectOption('05:00')
+  await page.reload()
+  await expect(page.getByLabel('the bar’s day turns at')).toHaveValue('5')
+  await page.getByLabel('Somebody new').fill('Ada')
+  await page.getByRole('button', { name: 'Add', exact: true }).click()
+  await expect(page.getByRole('textbox', { name: 'Name of Ada' })).toBeVisible()
+})
+
 test('a house moves to another machine as one file', async ({ demo, browser }, info) => {
   const page = await (await browser.newContext()).newPage()
   const copy = info.outputPath('house.ndjson')

@@ -148,6 +148,8 @@ for (const theme of ['chart', 'lantern']) {
       await expect(page.locator('h1').first()).toBeVisible()
       const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze()
       expect(violations.map((v) => `${path} ${v.id}: ${v.nodes[0]?.html}`)).toEqual([])
+      // Days are written one way, as people write them.
+      expect(`${path}: ${/\d{4}-\d\d-\d\d/.exec(await page.locator('body').innerText())}`).toBe(`${path}: null`)
     }
   })
 }

@@ -18,4 +18,4 @@ await esbuild.build({
   packages: 'external',
   alias: { '@conch/core': join(ROOT, 'core'), '@conch/contract': join(ROOT, 'contract') },
 })
-run(process.execPath, [outfile])
+run(process.execPath, [outfile, ...process.argv.slice(2)])

@@ -3,7 +3,8 @@
 import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { jsonSchemas } from '../contract/jsonSchemas.ts'
+import { copyJsonSchema } from '../server/copy/copyJsonSchema.ts'
 
-for (const [file, schema] of Object.entries(jsonSchemas())) {
+for (const [file, schema] of Object.entries({ ...jsonSchemas(), 'copy.schema.json': copyJsonSchema() })) {
   writeFileSync(join(import.meta.dirname, '../docs', file), `${JSON.stringify(schema, null, 2)}\n`)
 }

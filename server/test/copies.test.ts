@@ -9,6 +9,7 @@ import { houseFileSchema } from '@conch/contract'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { NOBODY } from '../access/actor.ts'
 import { backUpTonight } from '../backup/backups.ts'
+import { readCopy } from '../copy/readCopy.ts'
 import { COPIED } from '../copy/tables.ts'
 import { openPglite } from '../database/index.ts'
 import { DEMO } from '../database/paths.ts'
@@ -61,9 +62,21 @@ describe.each(BACKENDS)('a copy on %s', (backend) => {
 
   const bring = async (text: string | Uint8Array, type?: string) => {
     const other = new TestServer(await openFresh(backend))
-    const state = await other.bring(text, type)
-    const isEmpty = (await other.get('/api/ready', { as: '' })).body as { isSetUp: boolean; hasPeople: boolean }
-    return { other, state, isEmpty: !isEmpty.isSetUp && !isEmpty.hasPeople }
+    return { other, state: await other.bring(text, type) }
+  }
+
+  /** All that is refused is sent to one house: it must stay empty. */
+  let empty: TestServer
+  beforeAll(async () => {
+    empty = new TestServer(await openFresh(backend))
+  })
+  afterAll(() => empty.database.close())
+  async function expectRefused(text: string, reason: RegExp): Promise<void> {
+    const state = await empty.bring(text)
+    expect(state.state).toBe('refused')
+    expect(state.problem?.detail).toMatch(reason)
+    for (const { table, name } of COPIED)
+      expect(`${name}: ${(await empty.database.db.select().from(table)).length}`).toBe(`${name}: 0`)
   }
 
   it('holds every table of the database but the answers kept for repeated requests', () => {
@@ -148,20 +161,25 @@ describe.each(BACKENDS)('a copy on %s', (backend) => {
     ['that is no copy at all', () => 'hello\n', /neither a copy nor a house file/],
     ['that is empty', () => '', /^line 1: the file is empty$/],
   ])('%s is refused with line and reason, and nothing of it is in', async (_what, change, reason) => {
-    const { other, state, isEmpty } = await bring(change(lines))
-    expect(state.state).toBe('refused')
-    expect(state.problem?.detail).toMatch(reason)
-    expect(isEmpty).toBe(true)
-    await other.database.close()
+    await expectRefused(change(lines), reason)
   })
 
   it('of a reference to what is not there is refused, by line', async () => {
     const at = lines.findIndex((l) => l.includes('"table":"versions"'))
     const changed = lines.map((l, i) => (i === at ? l.replace(/"drink":"[^"]+"/, '"drink":"ghost"') : l))
-    const { other, state, isEmpty } = await bring(withNewFoot(changed.slice(0, -1)))
-    expect(state.problem?.detail).toMatch(/^line \d+: Key \(drink\)=\(ghost\) is not present in table "drinks"/)
-    expect(isEmpty).toBe(true)
-    await other.database.close()
+    const reason = /^line \d+: Key \(drink\)=\(ghost\) is not present in table "drinks"/
+    await expectRefused(withNewFoot(changed.slice(0, -1)), reason)
+  })
+
+  it('that somebody thought better of leaves nothing', async () => {
+    async function* given() {
+      yield* lines
+    }
+    const { db } = empty.database
+    let asked = 0
+    const reading = db.transaction((tx) => readCopy(tx, given(), { isCancelled: () => ++asked > 1 }))
+    await expect(reading).rejects.toThrow('it was cancelled; nothing came in')
+    await expectRefused('', /^line 1: the file is empty$/)
   })
 
   it('of a house file of before comes in as it was, with limits that are no longer', async () => {

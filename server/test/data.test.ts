@@ -9,6 +9,7 @@ import { jsonSchemas } from '@conch/contract/jsonSchemas'
 import { METHODS } from '@conch/core/cold'
 import { PGlite } from '@electric-sql/pglite'
 import { afterEach, describe, expect, it } from 'vitest'
+import { copyJsonSchema } from '../copy/copyJsonSchema.ts'
 import { openPglite } from '../database/index.ts'
 import { DEMO, SERVER_ROOT } from '../database/paths.ts'
 import { readHouseFolder } from '../readHouseFolder.ts'
@@ -101,7 +102,7 @@ describe('a data directory', () => {
 })
 
 describe('the documents', () => {
-  it.each(Object.entries(jsonSchemas()))(
+  it.each(Object.entries({ ...jsonSchemas(), 'copy.schema.json': copyJsonSchema() }))(
     'docs/%s is what the server checks with (npm run docs writes it)',
     (file, schema) => {
       expect(JSON.parse(readFileSync(join(SERVER_ROOT, '../docs', file), 'utf8'))).toEqual(

@@ -106,18 +106,18 @@ function Choices<K extends DocumentKind>({
           </thead>
           <tbody>
             {rows.map((d) => (
-              <tr key={d.id} className="border-t border-hair/60 align-top">
+              <tr key={d.id} className="border-t border-hair/60">
                 <th scope="row" className="py-1 pr-4 text-left font-semibold break-words">
                   {d.subject}
                   {sideOf(d) === undefined && <span className="ml-1 font-normal text-mind">choose</span>}
                 </th>
                 {(['theirs', 'mine'] as const).map((side) => (
                   <td key={side} className="py-1 pr-6">
-                    <label className="flex min-h-6 cursor-pointer gap-1.5 max-sm:min-h-11">
+                    <label className="flex min-h-6 cursor-pointer items-center gap-1.5 max-sm:min-h-11">
                       <input
                         type="radio"
                         name={d.id}
-                        className="mt-1"
+                        className="shrink-0 accent-current"
                         checked={sideOf(d) === side}
                         onChange={() => setChosen({ ...chosen, [d.id]: side })}
                       />

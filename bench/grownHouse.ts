@@ -1,0 +1,154 @@
+/** A house that grew for years: how long its copy takes, how long it takes to come back, with how much memory. */
+
+import { spawn } from 'node:child_process'
+import { createHash } from 'node:crypto'
+import { createReadStream, createWriteStream, mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import { houseFileSchema } from '@conch/contract'
+import { NOBODY } from '../server/access/actor.ts'
+import { type OpenDatabase, openPglite } from '../server/database/index.ts'
+import { DEMO } from '../server/database/paths.ts'
+import { inWrite } from '../server/events/index.ts'
+import { importHouseFile } from '../server/features/transfer/importHouseFile.ts'
+import { readHouseFolder } from '../server/readHouseFolder.ts'
+import { type Growth, growHouse } from '../server/testing/growHouse.ts'
+
+const GROWTH: Growth = { seed: 7, drinks: 10_000, versions: 10, lots: 50_000, flights: 20_000, editions: 38 }
+const DIST = join(DEMO, '../server/dist')
+
+async function grow(directory: string): Promise<void> {
+  const database = await openPglite(directory)
+  const now = () => new Date('2026-09-01T12:00:00Z')
+  const write = (work: Parameters<typeof inWrite>[2]) => inWrite(database, { actor: NOBODY, now }, work)
+  await write((w) => importHouseFile(houseFileSchema.parse(readHouseFolder(DEMO, now())), { isDemo: true }, w))
+  await growHouse(database.db, GROWTH)
+  await beginAnew(database)
+  await write(async ({ record }) => record({ kind: 'house', subject: 'history', verb: 'began', isBeginning: true }))
+  await database.maintain()
+  await database.close()
+}
+
+/** It grew behind the chain's back: the chain begins behind it. */
+async function beginAnew({ db }: OpenDatabase): Promise<void> {
+  await db.execute('alter table events disable trigger user')
+  await db.execute('delete from events')
+  await db.execute("update chain_head set sequence = 0, hash = ''")
+  await db.execute('alter table events enable trigger user')
+}
+
+/** The most memory that a process had, MB; while it lives. */
+function mostMemoryMb(pid: number | undefined): number {
+  const status = readFileSync(`/proc/${pid}/status`, 'utf8')
+  return Math.round(Number(/VmHWM:\s+(\d+)/.exec(status)?.[1]) / 1000)
+}
+
+async function serve(directory: string, port: number) {
+  const env = { ...process.env, PORT: String(port), CONCH_DATA: directory, DATABASE_URL: '' }
+  const startedAt = performance.now()
+  const child = spawn(process.execPath, [join(DIST, 'main.js')], { env, stdio: 'ignore' })
+  const url = `http://localhost:${port}`
+  while (
+    !(await fetch(`${url}/api/ready`).then(
+      (r) => r.ok,
+      () => false,
+    ))
+  )
+    await new Promise((r) => setTimeout(r, 20))
+  const stop = async () => {
+    const ended = new Promise((r) => child.on('exit', r))
+    child.kill('SIGTERM')
+    await ended
+  }
+  return { url, pid: child.pid, readyMs: performance.now() - startedAt, stop }
+}
+
+const headers = { 'conch-person': '1' }
+
+async function takeCopy(url: string, file: string): Promise<number> {
+  const startedAt = performance.now()
+  const response = await fetch(`${url}/api/export`, { headers: { ...headers, 'accept-encoding': 'identity' } })
+  await pipeline(Readable.fromWeb(response.body as never), createWriteStream(file))
+  return performance.now() - startedAt
+}
+
+/** How long others wait for the plan of the menu while something heavy is under way, ms, the slowest. */
+async function waitingWhile(url: string, work: Promise<unknown>): Promise<number> {
+  let isOver = false
+  let slowest = 0
+  void work.finally(() => {
+    isOver = true
+  })
+  while (!isOver) {
+    const startedAt = performance.now()
+    await (await fetch(`${url}/api/menu`, { headers })).arrayBuffer()
+    slowest = Math.max(slowest, performance.now() - startedAt)
+    await new Promise((r) => setTimeout(r, 25))
+  }
+  return slowest
+}
+
+async function restore(directory: string, file: string): Promise<{ tookMs: number; memoryMb: number }> {
+  const env = { ...process.env, CONCH_DATA: directory, DATABASE_URL: '' }
+  const startedAt = performance.now()
+  const child = spawn(process.execPath, [join(DIST, 'restore.js'), file], {
+    env,
+    stdio: ['ignore', 'ignore', 'inherit'],
+  })
+  let memoryMb = 0
+  const look = setInterval(() => {
+    try {
+      memoryMb = mostMemoryMb(child.pid)
+    } catch {
+      // It ended in between.
+    }
+  }, 200)
+  const code = await new Promise((resolve) => child.on('exit', resolve))
+  clearInterval(look)
+  if (code !== 0) throw new Error(`the restore ended with ${code}`)
+  return { tookMs: performance.now() - startedAt, memoryMb }
+}
+
+async function hashOfFile(file: string): Promise<string> {
+  const hash = createHash('sha256')
+  for await (const chunk of createReadStream(file)) hash.update(chunk as Buffer)
+  return hash.digest('hex')
+}
+
+const seconds = (ms: number) => `${(ms / 1000).toFixed(1)} s`
+
+/** @param say takes a row of figures */
+export async function benchGrownHouse(say: (what: string, figure: string, aim?: string) => void): Promise<void> {
+  const root = mkdtempSync(join(tmpdir(), 'conch-grown-'))
+  const [first, second] = [join(root, 'first'), join(root, 'second')]
+  const [one, two] = [join(root, 'one.ndjson'), join(root, 'two.ndjson')]
+  try {
+    await grow(first)
+    const server = await serve(first, 48_100)
+    const copying = takeCopy(server.url, one)
+    const slowestMs = await waitingWhile(server.url, copying)
+    const size = `${(statSync(one).size / 1e6).toFixed(0)} MB`
+    const versions = GROWTH.drinks * GROWTH.versions
+    say(`a house of ${versions.toLocaleString('en')} versions: server ready`, seconds(server.readyMs), 'under 3 s')
+    say(
+      `its copy (${size}), taken from the running server`,
+      `${seconds(await copying)}, ${mostMemoryMb(server.pid)} MB at most`,
+    )
+    say('the slowest of the others who asked for the plan meanwhile', `${slowestMs.toFixed(0)} ms`)
+    await server.stop()
+    const restored = await restore(second, one)
+    say(
+      'the same copy restored from the command line, checked whole',
+      `${seconds(restored.tookMs)}, ${restored.memoryMb} MB at most`,
+    )
+    const again = await serve(second, 48_101)
+    await takeCopy(again.url, two)
+    await again.stop()
+    const isSame = (await hashOfFile(one)) === (await hashOfFile(two))
+    say('the copy of the restored house, against the first', isSame ? 'the same to the byte' : 'ANOTHER')
+  } finally {
+    rmSync(root, { recursive: true, force: true })
+  }
+}

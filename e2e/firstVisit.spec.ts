@@ -114,6 +114,7 @@ test('an address that leads nowhere says so', async ({ demo, page }) => {
 for (const theme of ['chart', 'lantern']) {
   test(`pages are readable without sight or with little of it (${theme})`, async ({ demo, page }) => {
     await page.addInitScript((t) => localStorage.setItem('conch:theme', t), theme)
+    const rawDays: string[] = []
     for (const path of [
       '/',
       '/drinks',
@@ -149,7 +150,9 @@ for (const theme of ['chart', 'lantern']) {
       const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze()
       expect(violations.map((v) => `${path} ${v.id}: ${v.nodes[0]?.html}`)).toEqual([])
       // Days are written one way, as people write them.
-      expect(`${path}: ${/\d{4}-\d\d-\d\d/.exec(await page.locator('body').innerText())}`).toBe(`${path}: null`)
+      const rawDay = /\d{4}-\d\d-\d\d/.exec(await page.locator('body').innerText())
+      if (rawDay) rawDays.push(`${path} says ${rawDay[0]}`)
     }
+    expect(rawDays).toEqual([])
   })
 }

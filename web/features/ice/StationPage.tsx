@@ -1,4 +1,5 @@
 import { mayDo } from '@conch/contract'
+import { dayText } from '@conch/core/calendar'
 import { ICE_KINDS, type IceKind, METHODS, type StoredCalibration, type Trial, trialIceOf } from '@conch/core/cold'
 import { bySlug, type Station, type Well } from '@conch/core/house'
 import {
@@ -172,7 +173,7 @@ function StationSheet({ well, station, ice, kinds, trials: all, stored }: Statio
                 <option value="">the first</option>
                 {[...new Set(trials.map((t) => t.on))].slice(1).map((on) => (
                   <option key={on} value={on}>
-                    {on}
+                    {dayText(on)}
                   </option>
                 ))}
               </select>

@@ -82,10 +82,11 @@ export function People({ mayEdit }: { mayEdit: boolean }) {
             ) : (
               <span className="text-soft">{ROLES[p.role]}</span>
             )}
+            {mayEdit && p.id === who.id && <span className="w-28" />}
             {mayEdit && p.id !== who.id && (
               <button
                 type="button"
-                className="act act-quiet text-sm text-soft"
+                className="act act-quiet w-28 text-sm text-soft"
                 onClick={() => change(p, { isActive: !p.isActive })}
               >
                 {p.isActive ? 'no longer here' : 'is back'}

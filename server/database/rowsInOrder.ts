@@ -1,5 +1,6 @@
 /** Every row of a table, however many: read a page at a time, in an order that is the same in every database. */
 
+import { setImmediate as turnOfOthers } from 'node:timers/promises'
 import { and, asc, eq, getTableColumns, gt, inArray, lte, type SQL, sql } from 'drizzle-orm'
 import type { PgColumn, PgTable } from 'drizzle-orm/pg-core'
 import type { Database } from './database.ts'
@@ -8,8 +9,8 @@ import { editions } from './schema.ts'
 type Row = Record<string, unknown>
 
 /** Rows read at once; of editions, whose locks are large, one. */
-const PAGE = 500
-const OWNERS_AT_ONCE = 100
+const PAGE = 200
+const OWNERS_AT_ONCE = 20
 
 /** The name by which a row object has a column. */
 export function propertyOf(table: PgTable, column: PgColumn): string {
@@ -43,6 +44,9 @@ export interface UpTo {
 }
 
 /**
+ * Between two pages the others have their turn: a database within this process answers at once, so that nothing else
+ * would be heard until the last row.
+ *
  * @param key an id; or a text (the owner: it orders by code units, whatever the database's language) and more
  */
 export async function* rowsInOrder(
@@ -73,6 +77,7 @@ async function* rowsById(db: Database, table: PgTable, id: PgColumn, last: numbe
       .limit(page)
     yield* rows
     if (rows.length < page) return
+    await turnOfOthers()
     after = rows.at(-1)?.[property] as number
   }
 }
@@ -105,6 +110,7 @@ async function* rowsByOwner(
       }
       return 0
     })
+    await turnOfOthers()
   }
 }
 

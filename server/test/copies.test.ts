@@ -11,6 +11,7 @@ import { NOBODY } from '../access/actor.ts'
 import { backUpTonight } from '../backup/backups.ts'
 import { readCopy } from '../copy/readCopy.ts'
 import { COPIED } from '../copy/tables.ts'
+import { writeCopy } from '../copy/writeCopy.ts'
 import { openPglite } from '../database/index.ts'
 import { DEMO } from '../database/paths.ts'
 import * as tables from '../database/schema.ts'
@@ -104,6 +105,20 @@ describe.each(BACKENDS)('a copy on %s', (backend) => {
     expect(state.state).toBe('done')
     expect(await other.copy()).toBe(copy)
     await other.database.close()
+  })
+
+  it('lets others have their turn while it is written', async () => {
+    let turns = 0
+    let isWritten = false
+    const beat = () => {
+      turns += 1
+      if (!isWritten) setImmediate(beat)
+    }
+    setImmediate(beat)
+    for await (const _ of writeCopy(server.database.db));
+    isWritten = true
+    const pages = COPIED.filter((t) => t.grows && lines.some((l) => l.startsWith(`{"table":"${t.name}"`))).length
+    expect(turns).toBeGreaterThan(pages)
   })
 
   it('goes into an empty house only', async () => {

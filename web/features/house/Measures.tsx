@@ -109,7 +109,14 @@ function PourRuler({ volumesMl }: { volumesMl: { ml: number; moves: number }[] }
         />
       ))}
       {[0, 15, 30, 45, 60, 75, 90, 105].map((ml) => (
-        <text key={ml} x={x(ml)} y={41} fontSize={11} textAnchor={ml === SHOWN_TO_ML ? 'end' : 'middle'} fill="var(--soft)">
+        <text
+          key={ml}
+          x={x(ml)}
+          y={41}
+          fontSize={11}
+          textAnchor={ml === SHOWN_TO_ML ? 'end' : 'middle'}
+          fill="var(--soft)"
+        >
           {ml}
         </text>
       ))}

@@ -100,7 +100,7 @@ async function restore(directory: string, file: string): Promise<{ tookMs: numbe
   let memoryMb = 0
   const look = setInterval(() => {
     try {
-      memoryMb = mostMemoryMb(child.pid)
+      memoryMb = Math.max(memoryMb, mostMemoryMb(child.pid) || 0)
     } catch {
       // It ended in between.
     }

@@ -25,9 +25,9 @@ async function takeSnapshot(db: Database): Promise<Snapshot> {
       const counts: Record<string, number> = {}
       for (const t of COPIED) {
         if (t.grows) {
-          const [counted] = ((await tx.execute(sql`select count(*)::int as n from ${t.table}`)) as unknown as Rows).rows
-          counts[t.name] = counted?.n as number
-          upTo.set(t.name, await howFar(tx, t))
+          const { count, last } = await howFar(tx, t)
+          counts[t.name] = count
+          upTo.set(t.name, last)
           continue
         }
         const all: Row[] = []
@@ -49,17 +49,22 @@ async function takeSnapshot(db: Database): Promise<Snapshot> {
   )
 }
 
-/** Rows only come, with ever higher numbers: how high they are says what is there. */
-async function howFar(db: Database, { table, key }: CopiedTable): Promise<UpTo> {
+/** Rows only come, with ever higher numbers: how high they are says what is there. One look, for others wait. */
+async function howFar(db: Database, { table, key }: CopiedTable): Promise<{ count: number; last: UpTo }> {
   const [first, second] = key as [PgColumn, PgColumn | undefined]
   if (first.dataType === 'number') {
-    const [row] = ((await db.execute(sql`select max(${first})::int as n from ${table}`)) as unknown as Rows).rows
-    return { id: (row?.n as number | null) ?? 0 }
+    const found = await db.execute(sql`select max(${first})::int as n, count(*)::int as count from ${table}`)
+    const [row] = (found as unknown as Rows).rows
+    return { count: row?.count as number, last: { id: (row?.n as number | null) ?? 0 } }
   }
   const found = await db.execute(
-    sql`select ${first} as owner, max(${second})::int as n from ${table} group by ${first}`,
+    sql`select ${first} as owner, max(${second})::int as n, count(*)::int as count from ${table} group by ${first}`,
   )
-  return { numbers: new Map((found as unknown as Rows).rows.map((r) => [r.owner as string, r.n as number])) }
+  const { rows } = found as unknown as Rows
+  return {
+    count: rows.reduce((n, r) => n + (r.count as number), 0),
+    last: { numbers: new Map(rows.map((r) => [r.owner as string, r.n as number])) },
+  }
 }
 
 /**

@@ -95,8 +95,10 @@ async function* rowsByOwner(
     ? [...numbers.keys()]
     : (await db.selectDistinct({ owner }).from(table)).map((r) => r.owner as string)
   owners.sort(byCodeUnits)
-  for (let i = 0; i < owners.length; i += OWNERS_AT_ONCE) {
-    const some = owners.slice(i, i + OWNERS_AT_ONCE)
+  // An owner that is the whole key has one row.
+  const atOnce = key.length === 1 ? PAGE : OWNERS_AT_ONCE
+  for (let i = 0; i < owners.length; i += atOnce) {
+    const some = owners.slice(i, i + atOnce)
     const where = some.length === 1 ? eq(owner, some[0]) : inArray(owner, some)
     const rows: Row[] = await db.select(fieldsAsStored(table)).from(table).where(where)
     const isIn = (row: Row) => {

@@ -355,7 +355,7 @@ function measureScripts(): void {
   const kB = (names: string[]) =>
     names.reduce((sum, n) => sum + gzipSync(readFileSync(join(assets, n))).length, 0) / 1000
   say('script of the first page, gzip', `${kB(first).toFixed(0)} kB`, 'under 250 kB')
-  const charts = readdirSync(assets).filter((n) => /^(LineChart|installSVGRenderer).*\.js$/.test(n))
+  const charts = readdirSync(assets).filter((n) => /^useChart.*\.js$/.test(n))
   say('charts, fetched only where one is drawn, gzip', `${kB(charts).toFixed(0)} kB`)
 }
 

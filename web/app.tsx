@@ -6,11 +6,16 @@ import { HouseProvider } from './app/house.tsx'
 import { houseQuery, readyQuery } from './app/queries.ts'
 import { Shell } from './app/Shell.tsx'
 import { useMaybeWho } from './app/who.ts'
-import { DrinkPage } from './features/drink/DrinkPage.tsx'
 import { DrinksPage } from './features/drinks/DrinksPage.tsx'
 import { MenuPage } from './features/menu/MenuPage.tsx'
 import { WhoPage, workAs } from './features/people/WhoPage.tsx'
 import { Empty, Failure, Loading } from './ui/States.tsx'
+
+// The menu comes first; the drink, which is opened from it, comes while nobody waits.
+const fetchDrinkPage = () => import('./features/drink/DrinkPage.tsx').then((m) => ({ default: m.DrinkPage }))
+const DrinkPage = lazy(fetchDrinkPage)
+// What does not come now is asked for again when it is opened.
+window.addEventListener('load', () => setTimeout(() => void fetchDrinkPage().catch(() => undefined), 500))
 
 // What most evenings do not open is fetched when it is opened.
 const BackBarPage = lazy(() => import('./features/backBar/BackBarPage.tsx').then((m) => ({ default: m.BackBarPage })))

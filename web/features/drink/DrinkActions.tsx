@@ -4,6 +4,7 @@ import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { DraftStatusWords } from '../../drafts/DraftStatusWords.tsx'
 import { dropWithWayBack } from '../../drafts/dropWithWayBack.ts'
+import { UndoRedo } from '../../drafts/UndoRedo.tsx'
 import { changePlan } from '../next/changePlan.ts'
 import { planWith } from '../next/plan.ts'
 import { HideSwitch, ThrowAway } from './OutOfTheWay.tsx'
@@ -52,12 +53,7 @@ export function DrinkActions({
       <div className="no-print flex flex-wrap items-center gap-1">
         <DraftStatusWords status={draft.status} />
         {curve}
-        <button type="button" className="act act-quiet" disabled={draft.past.length === 0} onClick={control.undo}>
-          Undo
-        </button>
-        <button type="button" className="act act-quiet" disabled={draft.future.length === 0} onClick={control.redo}>
-          Redo
-        </button>
+        <UndoRedo control={control} />
         {drink.versions.length === 0 ? (
           <ThrowAway drink={drink} />
         ) : (

@@ -10,6 +10,7 @@ import { houseQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
 import { DraftStatusWords } from '../../drafts/DraftStatusWords.tsx'
 import { dropWithWayBack } from '../../drafts/dropWithWayBack.ts'
+import { UndoRedo } from '../../drafts/UndoRedo.tsx'
 import { ClosedMark } from '../../graphics/ClosedMark.tsx'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
@@ -40,22 +41,7 @@ export function DraftActions({
             value={draft.reason}
             onChange={(e) => draft.setReason(e.target.value)}
           />
-          <button
-            type="button"
-            className="act act-quiet"
-            disabled={!open || open.past.length === 0}
-            onClick={draft.control.undo}
-          >
-            Undo
-          </button>
-          <button
-            type="button"
-            className="act act-quiet"
-            disabled={!open || open.future.length === 0}
-            onClick={draft.control.redo}
-          >
-            Redo
-          </button>
+          <UndoRedo control={draft.control} />
           <button type="button" className="act act-quiet" onClick={() => dropWithWayBack(draft.control.drop)}>
             Drop
           </button>

@@ -7,6 +7,7 @@ import { drinkQuery, drinksQuery, editionQuery, editionsQuery, menuQuery } from 
 import { useWho } from '../../app/who.ts'
 import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
 import { DraftStatusWords } from '../../drafts/DraftStatusWords.tsx'
+import { UndoRedo } from '../../drafts/UndoRedo.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
 import { Changes } from './Changes.tsx'
 import { listingsOf, planMoved, planToChapter, planWith, planWithout } from './plan.ts'
@@ -59,22 +60,7 @@ function NextEdition({ menu, before }: { menu: Menu; before: Edition | undefined
           {mayPlan && control.draft && (
             <>
               <DraftStatusWords status={control.draft.status} />
-              <button
-                type="button"
-                className="act act-quiet"
-                disabled={control.draft.past.length === 0}
-                onClick={control.undo}
-              >
-                Undo
-              </button>
-              <button
-                type="button"
-                className="act act-quiet"
-                disabled={control.draft.future.length === 0}
-                onClick={control.redo}
-              >
-                Redo
-              </button>
+              <UndoRedo control={control} />
             </>
           )}
         </header>

@@ -11,6 +11,7 @@ import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
 import { DraftStatusWords } from '../../drafts/DraftStatusWords.tsx'
 import { dropWithWayBack } from '../../drafts/dropWithWayBack.ts'
 import { draftQuery } from '../../drafts/queries.ts'
+import { UndoRedo } from '../../drafts/UndoRedo.tsx'
 import { StyleLines } from '../../graphics/StyleLines.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
@@ -122,22 +123,7 @@ function OpenSlot({ saved, isNew, server }: { saved: Slot; isNew: boolean; serve
           {draft.isChanged && (
             <div className="no-print flex flex-wrap items-center gap-1">
               {open && <DraftStatusWords status={open.status} />}
-              <button
-                type="button"
-                className="act act-quiet"
-                disabled={!open || open.past.length === 0}
-                onClick={draft.control.undo}
-              >
-                Undo
-              </button>
-              <button
-                type="button"
-                className="act act-quiet"
-                disabled={!open || open.future.length === 0}
-                onClick={draft.control.redo}
-              >
-                Redo
-              </button>
+              <UndoRedo control={draft.control} />
               <button
                 type="button"
                 className="act act-quiet"

@@ -84,6 +84,7 @@ for (const [theme, width, height] of [
     await page.getByRole('button', { name: 'Save version' }).click()
     await page.getByLabel('Why').fill('Kiln Dried is out; two bottles as one')
     await page.getByRole('dialog').getByRole('button', { name: /Save/ }).click()
+    await expect(page.getByRole('button', { name: 'Change', exact: true })).toBeVisible()
     await expect(page.getByText('Kiln Dried Overproof is out')).toHaveCount(0)
     await expect(page.locator('[data-pour="kiln-understudy"]')).toBeVisible()
     await page.goto(`${demo.url}/blends/kiln-understudy`)
@@ -161,6 +162,8 @@ test('a slot is made, refuses the look-alike with a reason, and is poured from w
   await page.getByLabel('Why').fill('black, whatever the label says')
   await page.getByRole('button', { name: 'Refuse it' }).click()
   await page.getByRole('button', { name: 'Save the slot' }).click()
+  // Saved: there is nothing left to save.
+  await expect(page.getByRole('button', { name: 'Save the slot' })).toHaveCount(0)
   await expect(page).toHaveURL(/slots\/sweet-gold$/)
   await expect(page.getByText('tonight at the Hearth:')).toBeVisible()
 

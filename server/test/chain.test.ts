@@ -1,12 +1,29 @@
 /** The chain of events: everything that is written stands in it, and a change behind its back is found. */
 
-import type { AuditEntry, House, VerifyReport } from '@conch/contract'
+import { type AuditEntry, type House, houseFileSchema, type VerifyReport } from '@conch/contract'
 import type { Lot } from '@conch/core/formula'
 import { type SQL, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { NOBODY } from '../access/actor.ts'
+import { DEMO } from '../database/paths.ts'
 import { HISTORY_TABLES } from '../events/history.ts'
+import { inWrite } from '../events/index.ts'
 import { verifyChain } from '../events/verify.ts'
+import { readHouseFolder } from '../readHouseFolder.ts'
+import { growHouse } from '../testing/growHouse.ts'
 import { BACKENDS, openFresh, TestServer } from './testServer.ts'
+
+class PutBack extends Error {}
+
+/** Another value than the one that stands there, or any where none does, by the type of the column. */
+const OTHER_VALUE: Record<string, (column: ReturnType<typeof sql.identifier>) => SQL> = {
+  text: (c) => sql`coalesce(${c}, '') || 'x'`,
+  integer: (c) => sql`coalesce(${c}, 0) + 1000000`,
+  boolean: (c) => sql`not coalesce(${c}, false)`,
+  date: (c) => sql`coalesce(${c}, '2026-01-01'::date) + 1`,
+  jsonb: (c) => sql`jsonb_build_array(${c})`,
+  'timestamp with time zone': (c) => sql`coalesce(${c}, now()) + interval '1 second'`,
+}
 
 describe.each(BACKENDS)('the chain on %s', (backend) => {
   let server: TestServer
@@ -126,6 +143,52 @@ describe.each(BACKENDS)('the chain on %s', (backend) => {
     const problems = await behindItsBack(change, undo)
     expect(problems[0]).toMatch(expected)
   })
+
+  it('finds a change of any column of any table of history', async () => {
+    const house = new TestServer(await openFresh(backend))
+    await house.demo(houseFileSchema.parse(readHouseFolder(DEMO, new Date('2026-09-01T12:00:00Z'))))
+    await growHouse(house.database.db, { seed: 3, drinks: 3, versions: 2, lots: 5, flights: 2, editions: 1 })
+    const { db } = house.database
+    // Grown behind the chain's back: it begins anew with all of it.
+    await db.transaction(async (tx) => {
+      await tx.execute(sql`set local session_replication_role = replica`)
+      await tx.execute(sql`delete from events`)
+      await tx.execute(sql`update chain_head set sequence = 0, hash = ''`)
+    })
+    await inWrite(house.database, { actor: NOBODY, now: house.services.now }, async ({ record }) =>
+      record({ kind: 'house', subject: 'history', verb: 'began', isBeginning: true }),
+    )
+    expect((await verifyChain(db)).problems).toEqual([])
+    const rowsOf = async (what: SQL) => ((await db.execute(what)) as unknown as { rows: Record<string, string>[] }).rows
+    const columns = await rowsOf(
+      sql`select table_name as t, column_name as c, data_type as type from information_schema.columns where table_schema = 'public'`,
+    )
+    const unseen: string[] = []
+    const empty = new Set<string>()
+    for (const { t = '', c = '', type = '' } of columns.filter((x) => HISTORY_TABLES.includes(x.t as string))) {
+      const other = OTHER_VALUE[type]?.(sql.identifier(c))
+      if (!other) throw new Error(`no other value is known for ${t}.${c}, a ${type}`)
+      const table = sql.identifier(t)
+      await db
+        .transaction(async (tx) => {
+          await tx.execute(sql`set local session_replication_role = replica`)
+          const done = await tx.execute(
+            sql`update ${table} set ${sql.identifier(c)} = ${other} where ctid = (select max(ctid) from ${table}) returning 1 as one`,
+          )
+          if ((done as unknown as { rows: unknown[] }).rows.length === 0) empty.add(t)
+          else if ((await verifyChain(tx)).problems.length === 0) unseen.push(`${t}.${c}`)
+          throw new PutBack()
+        })
+        .catch((error: unknown) => {
+          if (!(error instanceof PutBack)) throw error
+        })
+    }
+    expect(unseen).toEqual([])
+    // What the demo house has nothing of cannot be changed here.
+    expect([...empty].filter((t) => t !== 'split_preps')).toEqual([])
+    expect((await verifyChain(db)).problems).toEqual([])
+    await house.database.close()
+  }, 240_000)
 
   it('knows every table that the database calls history', async () => {
     const found = await server.database.db.execute(

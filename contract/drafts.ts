@@ -47,4 +47,8 @@ export interface Draft<D = DrinkDocument> {
 
 /** A draft as it shall be, and the revision that it was made from; 0 begins one. */
 export const saveDraftOf = <T extends z.ZodType>(document: T) =>
-  z.object({ document, baseVersion: z.number().int().min(0).max(2_147_483_647).nullable(), revision: revisionSchema })
+  z.strictObject({
+    document,
+    baseVersion: z.number().int().min(0).max(2_147_483_647).nullable(),
+    revision: revisionSchema,
+  })

@@ -60,7 +60,7 @@ export const houseSchema = z.object({
   }),
   isDemo: z.boolean(),
 })
-export const setUpHouseSchema = z.object({
+export const setUpHouseSchema = z.strictObject({
   name: nameSchema,
   ounceMl: z.number().min(25).max(35),
   standardDrinkG: z.number().min(6).max(20),
@@ -71,7 +71,7 @@ export const setUpHouseSchema = z.object({
 })
 /** A thing of the house as it shall be, and the revision that it was made from; 0 makes it new. */
 export const changeSchema = <T extends z.ZodType>(document: T) =>
-  z.object({
+  z.strictObject({
     document,
     revision: revisionSchema,
     reason: textSchema(300).optional(),
@@ -253,8 +253,8 @@ export const drinkSchema = z.object({
   poured: z.object({ version: versionNumberSchema, edition: z.number().int() }).nullable(),
   planned: versionNumberSchema.nullable(),
 })
-export const createDrinkSchema = z.object({ name: nameSchema, document: drinkDocumentSchema.optional() })
-export const saveVersionSchema = z.object({
+export const createDrinkSchema = z.strictObject({ name: nameSchema, document: drinkDocumentSchema.optional() })
+export const saveVersionSchema = z.strictObject({
   draftRevision: revisionSchema,
   reason: textSchema(1000).min(3, 'say in a few words why'),
   label: textSchema(80).default(''),
@@ -262,7 +262,7 @@ export const saveVersionSchema = z.object({
 
 /* Menu and editions */
 export const menuSchema = z.object({ plan: menuPlanSchema, revision: revisionSchema, ...stampSchema })
-export const changeMenuSchema = z.object({ plan: menuPlanSchema, revision: revisionSchema })
+export const changeMenuSchema = z.strictObject({ plan: menuPlanSchema, revision: revisionSchema })
 export const editionSummarySchema = z.object({
   number: versionNumberSchema,
   name: nameSchema,
@@ -272,7 +272,7 @@ export const editionSummarySchema = z.object({
   drinkCount: z.number().int(),
 })
 export const editionSchema = editionSummarySchema.extend({ lock: editionLockSchema })
-export const publishEditionSchema = z.object({
+export const publishEditionSchema = z.strictObject({
   name: nameSchema,
   note: textSchema(2000).default(''),
   planRevision: revisionSchema,

@@ -59,6 +59,7 @@ test('two people on one mix: chosen line by line, and both changes are in the re
 }) => {
   const [manager, lead] = await twoOn(browser, `${demo.url}/mixes/cinnamon-syrup`)
   const amounts = (page: Page) => page.getByRole('textbox', { name: /^Amount of / })
+  await expect(amounts(manager).first()).toBeVisible()
   const names = await amounts(manager).evaluateAll((all) => all.map((e) => e.getAttribute('aria-label') ?? ''))
   const [first = '', second = ''] = names
   await expect(amounts(lead).first()).toBeVisible()

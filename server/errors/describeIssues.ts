@@ -17,6 +17,18 @@ function valueAt(sent: unknown, path: readonly PropertyKey[]): string | undefine
   return text.length > 60 ? `${text.slice(0, 57)}…` : text
 }
 
+/** What JSON calls its kinds of values, as people do. */
+const KINDS: Record<string, string> = {
+  string: 'a text',
+  number: 'a number',
+  int: 'a whole number',
+  boolean: 'true or false',
+  array: 'a list',
+  object: 'an object',
+  record: 'an object',
+  null: 'null',
+}
+
 /** What is allowed there, as a phrase. */
 function allowed(issue: Issue): string {
   switch (issue.code) {
@@ -33,8 +45,13 @@ function allowed(issue: Issue): string {
     }
     case 'invalid_value':
       return `is not one of ${quoted(issue.values)}`
-    case 'invalid_type':
-      return issue.input === undefined ? `is missing; a ${issue.expected} is needed` : `must be a ${issue.expected}`
+    case 'invalid_type': {
+      const kind = KINDS[issue.expected] ?? `a ${issue.expected}`
+      return issue.input === undefined ? `is missing; ${kind} is needed` : `must be ${kind}`
+    }
+    case 'invalid_union':
+      if (issue.discriminator === undefined) return issue.message
+      return `is not one of ${quoted((issue as { options?: unknown[] }).options ?? [])}`
     case 'unrecognized_keys':
       return `has fields nobody knows: ${quoted(issue.keys)}`
     default:

@@ -76,6 +76,8 @@ export interface Route {
   method: string
   path: string
   act: Act
+  /** Whether something is changed by it, and how that is kept: in one transaction, or in its own ones. */
+  writes?: 'atOnce' | 'byItself'
   register(app: OpenAPIHono, services: Services): void
 }
 
@@ -180,6 +182,7 @@ export function writeRoute<
     method: r.method,
     path: r.path,
     act: r.act,
+    writes: 'atOnce',
     register(app, services) {
       describePlace(app, r, { type: 'application/json', schema: r.response })
       app.on(r.method.toUpperCase(), honoPath(r.path), async (c) => {
@@ -220,6 +223,7 @@ export function uploadRoute<P extends z.ZodType = z.ZodUndefined, R extends z.Zo
     method: 'post',
     path: r.path,
     act: r.act,
+    writes: 'byItself',
     register(app, services) {
       describePlace(app, { ...r, method: 'post' }, { type: 'application/json', schema: r.response })
       app.post(honoPath(r.path), async (c) => {

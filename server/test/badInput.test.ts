@@ -86,7 +86,7 @@ describe('a drink document', () => {
       'name an ingredient or a slot of the house, or give figures of its own: one of the three',
     ],
     ['a field nobody knows', { shaken: true }, '', 'has fields nobody knows: shaken'],
-    ['no name', { name: undefined }, 'name', 'is missing; a string is needed'],
+    ['no name', { name: undefined }, 'name', 'is missing; a text is needed'],
     [
       'NUL in the text',
       { note: 'a\u0000b' },

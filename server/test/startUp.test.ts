@@ -152,12 +152,12 @@ function run(file: string, args: string[], env: Record<string, string>) {
     env: { ...process.env, DATABASE_URL: '', CONCH_DATA: directory, ...env },
     encoding: 'utf8' as const,
   }
-  return spawnSync(process.execPath, ['--import', 'tsx', join(SERVER_ROOT, file), ...args], options)
+  return spawnSync(process.execPath, [join(SERVER_ROOT, 'dist', file), ...args], options)
 }
 
 async function startServer(env: Record<string, string> = {}): Promise<{ child: ChildProcess; url: string }> {
   const port = await freePort()
-  const child = spawn(process.execPath, ['--import', 'tsx', join(SERVER_ROOT, 'main.ts'), '--demo'], {
+  const child = spawn(process.execPath, [join(SERVER_ROOT, 'dist/main.js'), '--demo'], {
     env: { ...process.env, DATABASE_URL: '', CONCH_DATA: directory, PORT: String(port), ...env },
   })
   children.push(child)
@@ -177,7 +177,7 @@ const exit = (child: ChildProcess) => new Promise<number | null>((resolve) => ch
 
 describe('the server', () => {
   it.each(['eighty', '0', '70000', '12.5'])('says what PORT=%s should have been, in one line', (port) => {
-    const ended = run('main.ts', [], { PORT: port })
+    const ended = run('main.js', [], { PORT: port })
     expect(ended.stderr).toBe(`PORT is “${port}”; it must be a whole number from 1 to 65535.\n`)
     expect(ended.status).toBe(1)
   })
@@ -188,7 +188,7 @@ describe('the server', () => {
     ['THEIRS/no-such-database', 'has no database of that name.'],
   ])('says what is wrong with DATABASE_URL=%s, in one line', (address, words) => {
     const url = address.replace('THEIRS', new URL('.', inject('postgresUrl')).href.replace(/\/$/, ''))
-    const ended = run('main.ts', [], { DATABASE_URL: url })
+    const ended = run('main.js', [], { DATABASE_URL: url })
     expect(ended.stderr).toContain(words)
     expect(ended.stderr.trimEnd().split('\n')).toHaveLength(1)
     expect(ended.status).toBe(1)
@@ -287,11 +287,11 @@ describe('from the command line', () => {
     const file = join(directory, 'taken.ndjson')
     writeFileSync(file, copy)
     // A running house keeps its directory.
-    expect(run('restore.ts', [file], {}).stderr).toMatch(/^The data directory .+ is open in process \d+/)
+    expect(run('restore.js', [file], {}).stderr).toMatch(/^The data directory .+ is open in process \d+/)
     child.kill('SIGTERM')
     expect(await exit(child)).toBe(0)
 
-    const sound = run('verify.ts', [], {})
+    const sound = run('verify.js', [], {})
     expect(sound.stdout).toContain('It holds: no row of history was changed')
     expect(sound.stdout).toContain('2 editions were computed anew from what they froze, figure by figure;')
     expect(sound.status).toBe(0)
@@ -302,21 +302,21 @@ describe('from the command line', () => {
       await tx.execute(sql`update versions set reason = 'x' where drink = 'tide-clerk' and number = 1`)
     })
     await changed.close()
-    const broken = run('verify.ts', [], {})
+    const broken = run('verify.js', [], {})
     expect(broken.stdout).toMatch(/^BROKEN {2}what was there at the beginning \(event 1\) was changed/)
     expect(broken.status).toBe(1)
 
     writeFileSync(join(directory, 'short.ndjson'), copy.slice(0, 9000))
-    const refused = run('restore.ts', [join(directory, 'short.ndjson')], {})
+    const refused = run('restore.js', [join(directory, 'short.ndjson')], {})
     expect(refused.stderr).toMatch(/^Nothing was restored: line \d+: /)
     expect(existsSync(join(directory, 'database'))).toBe(true)
 
-    const restored = run('restore.ts', [file], {})
+    const restored = run('restore.js', [file], {})
     expect(restored.stdout).toContain('Restored 14 drinks, 22 versions, 2 editions.')
     expect(readdirSync(directory).some((f) => f.startsWith('database-before-restore-'))).toBe(true)
-    expect(run('verify.ts', [], {}).status).toBe(0)
-    expect(run('verify.ts', [file], {}).status).toBe(0)
-    expect(run('restore.ts', [], {}).stderr).toMatch(/^Name the copy: /)
-    expect(run('restore.ts', ['nowhere.ndjson'], {}).stderr).toMatch(/^There is no file /)
+    expect(run('verify.js', [], {}).status).toBe(0)
+    expect(run('verify.js', [file], {}).status).toBe(0)
+    expect(run('restore.js', [], {}).stderr).toMatch(/^Name the copy: /)
+    expect(run('restore.js', ['nowhere.ndjson'], {}).stderr).toMatch(/^There is no file /)
   })
 })

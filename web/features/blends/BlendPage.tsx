@@ -15,7 +15,6 @@ import { bySlug, type Ingredient, namesIn } from '@conch/core/house'
 import { useQueries, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
-import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
 import { drinkQuery, drinksQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
@@ -117,18 +116,6 @@ function OpenBlend({
       i.slug !== saved.slug &&
       i.kind !== 'juice' &&
       !components.some((c) => c.ingredient === i.slug),
-  )
-
-  useCommands(
-    () =>
-      draft.isChanged
-        ? [
-            { id: 'save-mix', label: 'Save the recipe', group: 'do', keys: 'mod+s', perform: draft.save },
-            { id: 'undo-mix', label: 'Undo', group: 'do', keys: 'mod+z', perform: draft.control.undo },
-            { id: 'redo-mix', label: 'Redo', group: 'do', keys: 'mod+shift+z', perform: draft.control.redo },
-          ]
-        : [],
-    [draft.mix, draft.isChanged, draft.reason],
   )
 
   return (

@@ -5,6 +5,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { api } from '../../app/api.ts'
+import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
 import { houseQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
@@ -16,7 +17,7 @@ import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import type { MixDraft } from './useMixDraft.ts'
 
-/** What can be done with a mix or a blend: save or drop what was changed, make a lot, seal it. */
+/** What can be done with a mix or a blend, by hand and by key: save or drop what was changed, make a lot, seal it. */
 export function DraftActions({
   draft,
   saved,
@@ -28,6 +29,17 @@ export function DraftActions({
 }) {
   const who = useWho()
   const open = draft.control.draft
+  useCommands(
+    () =>
+      draft.isChanged
+        ? [
+            { id: 'save-mix', label: 'Save the recipe', group: 'do', keys: 'mod+s', perform: draft.save },
+            { id: 'undo-mix', label: 'Undo', group: 'do', keys: 'mod+z', perform: draft.control.undo },
+            { id: 'redo-mix', label: 'Redo', group: 'do', keys: 'mod+shift+z', perform: draft.control.redo },
+          ]
+        : [],
+    [draft.mix, draft.isChanged, draft.reason],
+  )
   return (
     <div className="no-print flex flex-wrap items-center gap-1">
       {draft.isChanged ? (

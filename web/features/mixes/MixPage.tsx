@@ -2,7 +2,6 @@ import { mixerOfToday, type Recipe } from '@conch/core/formula'
 import { bySlug, type Ingredient, namesIn, PLACES } from '@conch/core/house'
 import { useState } from 'react'
 import { Navigate, useParams } from 'react-router'
-import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
 import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
 import type { DraftPlace } from '../../drafts/useDraft.ts'
@@ -49,19 +48,6 @@ function OpenMix({
   const mixer = mixerOfToday({ ...house, ingredients: shelf }, today)
   const fresh = mixer.freshMixOf(saved.slug)
   const [adjusting, setAdjusting] = useState<'fortify' | 'sharpen'>()
-
-  useCommands(
-    () => [
-      ...(draft.isChanged
-        ? [
-            { id: 'save-mix', label: 'Save the recipe', group: 'do' as const, keys: 'mod+s', perform: draft.save },
-            { id: 'undo-mix', label: 'Undo', group: 'do' as const, keys: 'mod+z', perform: draft.control.undo },
-            { id: 'redo-mix', label: 'Redo', group: 'do' as const, keys: 'mod+shift+z', perform: draft.control.redo },
-          ]
-        : []),
-    ],
-    [draft.mix, draft.isChanged],
-  )
 
   return (
     <div className="grid gap-x-6 px-4 pt-3 pb-8 lg:grid-cols-[minmax(0,1fr)_25rem]">

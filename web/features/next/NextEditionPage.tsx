@@ -59,7 +59,7 @@ function NextEdition({ menu, before }: { menu: Menu; before: Edition | undefined
           <h1 className="mr-auto text-3xl">Next edition</h1>
           {mayPlan && control.draft && (
             <>
-              <DraftStatusWords status={control.draft.status} />
+              <DraftStatusWords status={control.draft.status} noun="plan" />
               <UndoRedo control={control} />
             </>
           )}

@@ -1,0 +1,208 @@
+/** Every place of the API that writes, from the list of places itself: one event each, once, and none when refused. */
+
+import type { Draft, House, Menu, VerifyReport } from '@conch/contract'
+import type { Lot } from '@conch/core/formula'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { ROUTES } from '../http/app.ts'
+import { aDocument, BACKENDS, openFresh, TestServer } from './testServer.ts'
+
+interface Asked {
+  path: string
+  body?: object
+}
+
+/** What is asked of each place, after what has to be there for it. A place without a line here fails. */
+const ASK: Record<string, (server: TestServer) => Promise<Asked>> = {
+  'PUT /api/house/settings': async (server) => {
+    const { settings, revisions } = await house(server)
+    return put('/api/house/settings', { ...settings, name: 'Another Parlour' }, revisions.settings)
+  },
+  'POST /api/people': async () => ({ path: '/api/people', body: { name: 'Ada', role: 'bartender' } }),
+  'PUT /api/people/{id}': async (server) => {
+    const made = await server.send<{ id: number }>('POST', '/api/people', { name: 'Ben', role: 'bartender' })
+    return {
+      path: `/api/people/${made.body.id}`,
+      body: { name: 'Ben', role: 'lead', isActive: true, revision: 1 },
+    }
+  },
+  'PUT /api/wells/{slug}': async (server) => change(server, 'wells', { name: 'Front, by the door' }),
+  'PUT /api/glasses/{slug}': async (server) => change(server, 'glasses', { name: 'tall, new' }),
+  'PUT /api/ingredients/{slug}': async (server) => change(server, 'ingredients', { name: 'Another name' }),
+  'PUT /api/slots/{slug}': async () => {
+    const slot = {
+      slug: 'heavy',
+      name: 'Heavy',
+      target: { weight: 8 },
+      abvPct: { low: 40, high: 60 },
+      candidates: [{ ingredient: 'aged-rum' }],
+      pick: 'aged-rum',
+    }
+    return put('/api/slots/heavy', slot, 0)
+  },
+  'POST /api/ingredients.csv': async () => ({
+    path: '/api/ingredients.csv',
+    body: { csv: 'name,strength\nOne Rum,40\nTwo Rum,63\n', mode: 'whole' },
+  }),
+  'POST /api/lots': async () => ({ path: '/api/lots', body: { ingredient: 'lime-juice' } }),
+  'POST /api/lots/{id}/events': async (server) => {
+    const lot = (await server.send<Lot>('POST', '/api/lots', { ingredient: 'lime-juice' })).body
+    return { path: `/api/lots/${lot.id}/events`, body: { event: { kind: 'usedUp' } } }
+  },
+  'POST /api/flights': async () => ({
+    path: '/api/flights',
+    body: {
+      document: { scores: ['white-rum', 'aged-rum'].map((ingredient) => ({ ingredient, style: { weight: 2 } })) },
+    },
+  }),
+  'POST /api/split-preps': async (server) => {
+    const { ingredients } = await house(server)
+    const bottles = ingredients.filter((i) => i.recipe === undefined).slice(0, 4)
+    const figures = Object.fromEntries(
+      ['abvPct', 'sugarGPer100Ml', 'acidGPer100Ml'].map((figure) => [figure, { value: 0, basis: 'recipe' }]),
+    )
+    const components = bottles.map((b) => ({ ingredient: b.slug, amount: 10 }))
+    const recipe = { by: 'partsByWeight', components }
+    const sealed = { slug: 'code-name', name: 'Code Name', kind: 'houseMix', isSealed: true, figures, recipe }
+    await server.send('PUT', '/api/ingredients/code-name', { document: sealed, revision: 0 })
+    return { path: '/api/split-preps', body: { ingredient: 'code-name', hands: ['Ann', 'Ben'] } }
+  },
+  'POST /api/trials': async () => ({ path: '/api/trials', body: TRIAL }),
+  'POST /api/trials/{id}/events': async (server) => {
+    const { id } = (await server.send<{ id: number }>('POST', '/api/trials', TRIAL)).body
+    return { path: `/api/trials/${id}/events`, body: { event: { kind: 'excluded', reason: 'the bin leaked' } } }
+  },
+  'POST /api/calibrations': async (server) => {
+    for (const afterG of [139, 141, 142]) await server.send('POST', '/api/trials', { ...TRIAL, afterG })
+    return { path: '/api/calibrations', body: { well: 'front', station: 'flash-blend', ice: 'crushed' } }
+  },
+  'POST /api/drinks': async () => ({ path: '/api/drinks', body: { name: 'New Here' } }),
+  'DELETE /api/drinks/{slug}': async (server) => {
+    await server.createDrink('Thrown Away')
+    return { path: '/api/drinks/thrown-away' }
+  },
+  'PUT /api/drinks/{slug}/hidden': async (server) => {
+    await server.drinkWithVersion('Put Aside')
+    return { path: '/api/drinks/put-aside/hidden', body: { isHidden: true } }
+  },
+  'POST /api/drinks/{slug}/versions': async (server) => {
+    const { draft } = await server.createDrink('To Be Saved')
+    const saved = await server.saveDraft('to-be-saved', aDocument({ name: 'To Be Saved' }), draft?.revision ?? 0)
+    return {
+      path: '/api/drinks/to-be-saved/versions',
+      body: { draftRevision: saved.body.revision, reason: 'first writing' },
+    }
+  },
+  'PUT /api/menu': async (server) => {
+    await server.drinkWithVersion('Planned')
+    const { revision } = (await server.get<Menu>('/api/menu')).body
+    const plan = { chapters: [{ name: 'Long', entries: [{ drink: 'planned', version: 1 }] }] }
+    return { path: '/api/menu', body: { plan, revision } }
+  },
+  'POST /api/editions': async (server) => {
+    const drink = await server.drinkWithVersion('Published')
+    const { revision } = await server.plan([{ drink: drink.slug, version: 1 }])
+    return { path: '/api/editions', body: { name: 'Summer', note: '', planRevision: revision } }
+  },
+  'PUT /api/drinks/{slug}/draft': async (server) => {
+    const { draft } = await server.createDrink('Drafted')
+    const body = { document: aDocument({ name: 'Drafted' }), revision: draft?.revision ?? 0, baseVersion: null }
+    return { path: '/api/drinks/drafted/draft', body }
+  },
+  'DELETE /api/drinks/{slug}/draft/{revision}': async (server) => {
+    const { draft } = await server.createDrink('Dropped')
+    return { path: `/api/drinks/dropped/draft/${draft?.revision}` }
+  },
+  ...draftsOf('ingredients'),
+  ...draftsOf('slots'),
+}
+
+/** Words that are not finished are no event. */
+const leavesNone = (place: string) => place.includes('/draft')
+
+const TRIAL = {
+  well: 'front',
+  station: 'flash-blend',
+  drink: 'harbour-test',
+  version: 1,
+  liquidBeforeG: 100,
+  ice: [{ kind: 'crushed', massG: 150 }],
+  durationS: 4,
+  afterG: 140,
+}
+
+const house = async (server: TestServer) => (await server.get<House>('/api/house')).body
+const put = (path: string, document: object, revision: number): Asked => ({ path, body: { document, revision } })
+
+async function change(
+  server: TestServer,
+  kind: 'wells' | 'glasses' | 'ingredients' | 'slots',
+  changes: object,
+): Promise<Asked> {
+  const all = await house(server)
+  const first = all[kind][0] as { slug: string }
+  return put(`/api/${kind}/${first.slug}`, { ...first, ...changes }, all.revisions[kind][first.slug] ?? 0)
+}
+
+/** The two writes of the draft of a thing of the shelf. */
+function draftsOf(kind: 'ingredients' | 'slots'): typeof ASK {
+  const saved = async (server: TestServer) => {
+    const { path, body } = await change(server, kind, { name: 'Half done' })
+    const { document } = body as { document: object }
+    const { revision } = (await server.get<Draft | null>(`${path}/draft`)).body ?? { revision: 0 }
+    return { path: `${path}/draft`, body: { document, revision, baseVersion: null } }
+  }
+  return {
+    [`PUT /api/${kind}/{slug}/draft`]: saved,
+    [`DELETE /api/${kind}/{slug}/draft/{revision}`]: async (server) => {
+      const { path, body } = await saved(server)
+      const { revision } = (await server.send<Draft>('PUT', path, body)).body
+      return { path: `${path}/${revision}` }
+    },
+  }
+}
+
+const places = ROUTES.filter((r) => r.writes === 'atOnce').map((r) => `${r.method.toUpperCase()} ${r.path}`)
+/** Sets up what the others need; tried by itself, below. */
+const SETS_UP = 'POST /api/house'
+
+describe.each(BACKENDS)('every write on %s', (backend) => {
+  let server: TestServer
+  beforeAll(async () => {
+    server = new TestServer(await openFresh(backend))
+  })
+  afterAll(() => server.database.close())
+  const events = async () => (await server.get<VerifyReport>('/api/verify')).body.events
+
+  it('setting up a house is one event', async () => {
+    expect((await server.setUp()).status).toBe(201)
+    expect(await events()).toBe(1)
+    expect((await server.setUp('Again')).status).toBe(409)
+    expect(await events()).toBe(1)
+    await server.drinkWithVersion('Harbour Test')
+  })
+
+  it('is in the list below, and nothing else is', () => {
+    expect(Object.keys(ASK).sort()).toEqual(places.filter((p) => p !== SETS_UP).sort())
+  })
+
+  it.each(places.filter((p) => p !== SETS_UP))('%s', async (place) => {
+    const [method = ''] = place.split(' ')
+    const ask = ASK[place] as (server: TestServer) => Promise<Asked>
+    const { path, body } = await ask(server)
+    const before = await events()
+    if (body) {
+      const refused = await server.send(method, path, { ...body, unheardOf: 1 })
+      expect([refused.status, refused.problem.detail]).toEqual([422, expect.stringContaining('unheardOf')])
+      expect(await events()).toBe(before)
+    }
+    const key = { 'idempotency-key': place.replace(/\W+/g, '-') }
+    const first = await server.send(method, path, body, key)
+    expect(first.problem.detail).toBeUndefined()
+    expect(first.status).toBeLessThan(300)
+    const after = before + (leavesNone(place) ? 0 : 1)
+    expect(await events()).toBe(after)
+    // Sent again, as a device does that has not heard the answer: the same answer, and nothing more.
+    expect(await server.send(method, path, body, key)).toEqual(first)
+    expect(await events()).toBe(after)
+  })
+})

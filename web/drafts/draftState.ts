@@ -13,6 +13,13 @@ export interface Theirs<D> {
   isSaved: boolean
 }
 
+/** What the server made of a draft. */
+export interface Made<D> {
+  document: D
+  /** The version or revision that it is now. */
+  baseVersion: number
+}
+
 /** How far a draft has got on its way to the server. */
 export type DraftStatus<D> =
   | { kind: 'saved'; at: string | undefined }
@@ -49,7 +56,10 @@ export type DraftAction<D> =
   /** Chosen line by line, or all of mine. */
   | { type: 'settled'; document: D }
   | { type: 'tookTheirs' }
-  | { type: 'ended' }
+  /** @param made what became of it, when something did: words written since then go on as a draft of that */
+  | { type: 'ended'; made?: Made<D> | undefined }
+  /** Dropping it did not work. */
+  | { type: 'putBack'; dropped: DraftState<D> }
 
 /** What is kept on the device until the server has it. */
 export interface KeptDraft<D> {
@@ -172,8 +182,14 @@ export function draftReducer<D>(state: DraftState<D> | undefined, action: DraftA
         status: theirs.isSaved ? { kind: 'unsaved' } : { kind: 'saved', at: theirs.at },
       }
     }
-    case 'ended':
-      return undefined
+    case 'ended': {
+      const { made } = action
+      if (!state || !made || isSame(state.document, made.document)) return undefined
+      const { document, baseVersion } = made
+      return draftReducer<D>(undefined, { type: 'edited', document: state.document, baseVersion, from: document })
+    }
+    case 'putBack':
+      return state ?? { ...action.dropped, status: { kind: 'unsaved' } }
   }
 }
 

@@ -135,6 +135,80 @@ describe('a draft that is dropped', () => {
     act(takeBack)
     expect(result.current.draft).toMatchObject({ document: { note: 'kept' }, revision: 0, status: { kind: 'unsaved' } })
   })
+
+  it('takes nothing along that is written before the server has answered', async () => {
+    let answer = () => {}
+    const said: string[] = []
+    const { result } = open({
+      server: onServer('old', 4),
+      drop: (revision) =>
+        new Promise<void>((resolve) => {
+          said.push(`drop ${revision}`)
+          answer = resolve
+        }),
+      send: async ({ document, revision }) => {
+        said.push(`${document.note} on ${revision}`)
+        return onServer(document.note, 5)
+      },
+    })
+    let dropped: Promise<unknown> = Promise.resolve()
+    act(() => {
+      dropped = result.current.drop()
+    })
+    expect(result.current.draft).toBeUndefined()
+    act(() => result.current.edit({ note: 'new' }, 1))
+    // Longer than the pause after which a draft is sent: it waits until the old one is gone.
+    await act(() => new Promise((r) => setTimeout(r, 1000)))
+    expect(said).toEqual(['drop 4'])
+    await act(async () => {
+      answer()
+      await dropped
+    })
+    await waitFor(() => expect(result.current.draft?.status.kind).toBe('saved'), { timeout: 3000 })
+    expect(result.current.draft?.document.note).toBe('new')
+    expect(said).toEqual(['drop 4', 'new on 0'])
+  })
+
+  it('takes along the save that was on its way, and is there again when it did not work', async () => {
+    let arrive = () => {}
+    const dropped: number[] = []
+    const { result } = open({
+      server: onServer('old', 4),
+      send: ({ document, revision }) =>
+        new Promise((resolve) => {
+          arrive = () => resolve(onServer(document.note, revision + 1))
+        }),
+      drop: async (revision) => {
+        dropped.push(revision)
+        throw new Error('no')
+      },
+    })
+    act(() => result.current.edit({ note: 'typed' }, 1))
+    await waitFor(() => expect(result.current.draft?.status.kind).toBe('saving'), { timeout: 3000 })
+    let refused: Promise<unknown> = Promise.resolve()
+    act(() => {
+      refused = result.current.drop().catch((e: Error) => e.message)
+    })
+    expect(dropped).toEqual([])
+    await act(async () => {
+      arrive()
+      await refused
+    })
+    expect(await refused).toBe('no')
+    expect(dropped).toEqual([5])
+    expect(result.current.draft).toMatchObject({ document: { note: 'typed' }, status: { kind: 'unsaved' } })
+  })
+})
+
+describe('a draft that became something', () => {
+  it('ends; what was written while it was saved goes on as a draft of what it became', () => {
+    const { result } = open({ server: onServer('saved', 4) })
+    act(() => result.current.edit({ note: 'later' }, 1))
+    act(() => result.current.end({ document: { note: 'saved' }, baseVersion: 2 }))
+    expect(result.current.draft).toMatchObject({ document: { note: 'later' }, baseVersion: 2, revision: 0 })
+    act(() => result.current.end({ document: { note: 'later' }, baseVersion: 3 }))
+    expect(result.current.draft).toBeUndefined()
+  })
 })
 
 describe('what is kept on the device', () => {

@@ -4,12 +4,18 @@ import { useCallback, useEffect, useMemo, useReducer, useRef } from 'react'
 import { z } from 'zod'
 import { ApiError } from '../app/api.ts'
 import { readStored, SEALED_KEYS, writeStored } from '../app/stored.ts'
-import { type DraftAction, type DraftState, draftReducer, type KeptDraft, type Theirs, theirsOf } from './draftState.ts'
+import {
+  type DraftAction,
+  type DraftState,
+  draftReducer,
+  type KeptDraft,
+  type Made,
+  type Theirs,
+  theirsOf,
+} from './draftState.ts'
 
 const SAVE_AFTER_MS = 700
 const RETRY_AFTER_MS = 4_000
-const FLUSH_LOOK_MS = 50
-const FLUSH_LOOKS = 200
 
 /** One thing that drafts are written of: where its draft is on the server and on this device. */
 export interface DraftPlace<D> {
@@ -44,8 +50,8 @@ export interface DraftControl<D> {
   takeTheirs: () => void
   /** Drops the draft here and on the server. @returns takes that back */
   drop: () => Promise<() => void>
-  /** Ends it here: the server made something of it. */
-  end: () => void
+  /** Ends it here: the server made something of it. What was written since goes on as a draft of that. */
+  end: (made: Made<D>) => void
   /** Sends what is not saved yet, now. Resolves to the revision, or undefined when it did not work. */
   flush: () => Promise<number | undefined>
   /** The thing itself was saved by somebody else: ours is compared with that. */
@@ -77,35 +83,44 @@ export function useDraft<D extends object>(place: DraftPlace<D>): DraftControl<D
   latest.current = draft
   const here = useRef(place)
   here.current = place
-  const isSending = useRef(false)
+  /** On its way to the server: one at a time. */
+  const sending = useRef<Promise<number | undefined>>(undefined)
+  const dropping = useRef<Promise<unknown>>(undefined)
   const { server, beneath } = place
   const key = storageKey(place)
 
   const send = useCallback(async (): Promise<number | undefined> => {
+    await dropping.current?.catch(() => {})
     const state = latest.current
-    if (!state || isSending.current || state.status.kind === 'conflict') return undefined
+    if (!state || sending.current || state.status.kind === 'conflict') return undefined
     if (state.status.kind === 'saved') return state.revision
-    isSending.current = true
     dispatch({ type: 'saving' })
-    const { document, baseVersion, revision } = state
-    try {
-      const saved = await here.current.send({ document, baseVersion, revision })
-      dispatch({ type: 'saved', draft: saved, sent: document })
-      if (isSame(latest.current?.document, document)) writeStored(storageKey(here.current), undefined)
-      here.current.heard(saved)
-      return saved.revision
-    } catch (error) {
-      if (!(error instanceof ApiError)) throw error
-      if (error.isAway) dispatch({ type: 'away' })
-      else if (error.problem?.code === 'conflict') {
-        const theirs = here.current.readCurrent(error.problem.current)
-        // Ours after all: it arrived, and only the answer was lost on the way.
-        if (theirs && isSame(theirs.document, document)) dispatch({ type: 'saved', draft: theirs, sent: document })
-        else dispatch({ type: 'conflict', theirs: theirs && theirsOf(theirs) })
-      } else dispatch({ type: 'refused', message: error.message })
-      return undefined
-    } finally {
-      isSending.current = false
+    sending.current = sendOnce(state).finally(() => {
+      sending.current = undefined
+    })
+    return sending.current
+
+    async function sendOnce({ document, baseVersion, revision }: DraftState<D>): Promise<number | undefined> {
+      try {
+        const saved = await here.current.send({ document, baseVersion, revision })
+        // Dropped while it was on its way: the drop waits for this, and takes it along.
+        if (dropping.current) return saved.revision
+        dispatch({ type: 'saved', draft: saved, sent: document })
+        if (isSame(latest.current?.document, document)) writeStored(storageKey(here.current), undefined)
+        here.current.heard(saved)
+        return saved.revision
+      } catch (error) {
+        if (!(error instanceof ApiError)) throw error
+        if (dropping.current) return undefined
+        if (error.isAway) dispatch({ type: 'away' })
+        else if (error.problem?.code === 'conflict') {
+          const theirs = here.current.readCurrent(error.problem.current)
+          // Ours after all: it arrived, and only the answer was lost on the way.
+          if (theirs && isSame(theirs.document, document)) dispatch({ type: 'saved', draft: theirs, sent: document })
+          else dispatch({ type: 'conflict', theirs: theirs && theirsOf(theirs) })
+        } else dispatch({ type: 'refused', message: error.message })
+        return undefined
+      }
     }
   }, [])
 
@@ -126,7 +141,7 @@ export function useDraft<D extends object>(place: DraftPlace<D>): DraftControl<D
   // Somebody else saved while nothing of ours was unsaved: theirs is the draft now.
   useEffect(() => {
     const state = latest.current
-    if (isSending.current) return
+    if (sending.current || dropping.current) return
     if (!state && server) dispatch({ type: 'loaded', draft: server })
     if (state?.status.kind !== 'saved') return
     if (!server) dispatch({ type: 'ended' })
@@ -157,30 +172,40 @@ export function useDraft<D extends object>(place: DraftPlace<D>): DraftControl<D
     meet(now)
   }, [beneathRevision, baseVersion, kind, meet])
 
-  const forget = useCallback(() => {
-    writeStored(storageKey(here.current), undefined)
-    here.current.heard(null)
-  }, [])
   const edit = useCallback<DraftControl<D>['edit']>(
     (next, base, from) => dispatch({ type: 'edited', document: next, baseVersion: base, from }),
     [],
   )
+  // It is gone at once, so that what is written next is not taken for a part of it; the server follows.
   const drop = useCallback(async () => {
     const state = latest.current
-    if (state && state.revision > 0) await here.current.drop(state.revision)
+    if (!state) return () => {}
     dispatch({ type: 'ended' })
-    forget()
-    return () => {
-      if (state) edit(state.document, state.baseVersion, state.common)
+    writeStored(storageKey(here.current), undefined)
+    const onTheServer = async () => {
+      const revision = (await sending.current) ?? state.revision
+      if (revision > 0) await here.current.drop(revision)
     }
-  }, [forget, edit])
-  const end = useCallback(() => {
-    dispatch({ type: 'ended' })
-    forget()
-  }, [forget])
+    try {
+      dropping.current = onTheServer()
+      await dropping.current
+      here.current.heard(null)
+    } catch (error) {
+      dispatch({ type: 'putBack', dropped: state })
+      throw error
+    } finally {
+      dropping.current = undefined
+    }
+    return () => edit(state.document, state.baseVersion, state.common)
+  }, [edit])
+  const end = useCallback((made: Made<D>) => {
+    const isWhole = isSame(latest.current?.document, made.document)
+    dispatch({ type: 'ended', made })
+    if (isWhole) writeStored(storageKey(here.current), undefined)
+    here.current.heard(null)
+  }, [])
   const flush = useCallback(async () => {
-    for (let looks = 0; isSending.current && looks < FLUSH_LOOKS; looks++)
-      await new Promise((resolve) => setTimeout(resolve, FLUSH_LOOK_MS))
+    await sending.current
     return send()
   }, [send])
 

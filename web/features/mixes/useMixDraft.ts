@@ -90,7 +90,7 @@ export function useMixDraft(
         })
         // In one go: the draft must not be held against what was made of it.
         putInHouse(queryClient, 'ingredients', mix, revision)
-        control.end()
+        control.end({ document: mix, baseVersion: revision })
         setReason('')
         setProblem(undefined)
         toast(`${mix.name} is saved. Lots that are made already stay what they are.`)

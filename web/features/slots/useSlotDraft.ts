@@ -74,7 +74,7 @@ export function useSlotDraft(saved: Slot, isNew: boolean, server: Draft<Slot> | 
           ...(draftRevision === undefined ? {} : { draftRevision }),
         })
         putInHouse(queryClient, 'slots', slot, saved.revision)
-        control.end()
+        control.end({ document: slot, baseVersion: saved.revision })
         setProblems({})
         void queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
         toast(`${slot.name} is saved. Published editions keep what it was.`)

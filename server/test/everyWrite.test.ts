@@ -4,7 +4,7 @@ import type { Draft, House, Menu, VerifyReport } from '@conch/contract'
 import type { Lot } from '@conch/core/formula'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { ROUTES } from '../http/app.ts'
-import { aDocument, BACKENDS, openFresh, TestServer } from './testServer.ts'
+import { aDocument, aTrial, BACKENDS, openFresh, TestServer } from './testServer.ts'
 
 interface Asked {
   path: string
@@ -66,13 +66,13 @@ const ASK: Record<string, (server: TestServer) => Promise<Asked>> = {
     await server.send('PUT', '/api/ingredients/code-name', { document: sealed, revision: 0 })
     return { path: '/api/split-preps', body: { ingredient: 'code-name', hands: ['Ann', 'Ben'] } }
   },
-  'POST /api/trials': async () => ({ path: '/api/trials', body: TRIAL }),
+  'POST /api/trials': async () => ({ path: '/api/trials', body: aTrial() }),
   'POST /api/trials/{id}/events': async (server) => {
-    const { id } = (await server.send<{ id: number }>('POST', '/api/trials', TRIAL)).body
+    const { id } = (await server.send<{ id: number }>('POST', '/api/trials', aTrial())).body
     return { path: `/api/trials/${id}/events`, body: { event: { kind: 'excluded', reason: 'the bin leaked' } } }
   },
   'POST /api/calibrations': async (server) => {
-    for (const afterG of [139, 141, 142]) await server.send('POST', '/api/trials', { ...TRIAL, afterG })
+    for (const afterG of [139, 141, 142]) await server.send('POST', '/api/trials', aTrial({ afterG }))
     return { path: '/api/calibrations', body: { well: 'front', station: 'flash-blend', ice: 'crushed' } }
   },
   'POST /api/drinks': async () => ({ path: '/api/drinks', body: { name: 'New Here' } }),
@@ -118,17 +118,6 @@ const ASK: Record<string, (server: TestServer) => Promise<Asked>> = {
 
 /** Words that are not finished are no event. */
 const leavesNone = (place: string) => place.includes('/draft')
-
-const TRIAL = {
-  well: 'front',
-  station: 'flash-blend',
-  drink: 'harbour-test',
-  version: 1,
-  liquidBeforeG: 100,
-  ice: [{ kind: 'crushed', massG: 150 }],
-  durationS: 4,
-  afterG: 140,
-}
 
 const house = async (server: TestServer) => (await server.get<House>('/api/house')).body
 const put = (path: string, document: object, revision: number): Asked => ({ path, body: { document, revision } })

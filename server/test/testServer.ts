@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import {
+  type AddTrial,
   type Draft,
   type Drink,
   type Edition,
@@ -183,6 +184,21 @@ export class TestServer {
 
   publish = (planRevision: number, name = 'Summer') =>
     this.send<Edition>('POST', '/api/editions', { name, note: '', planRevision })
+}
+
+/** A trial of the mixer at the front; by the model of an uncalibrated one, within a gram or two. */
+export function aTrial(changes: Partial<AddTrial> = {}): AddTrial {
+  return {
+    well: 'front',
+    station: 'flash-blend',
+    drink: 'harbour-test',
+    version: 1,
+    liquidBeforeG: 100,
+    ice: [{ kind: 'crushed', massG: 150 }],
+    durationS: 4,
+    afterG: 140,
+    ...changes,
+  }
 }
 
 /** A valid drink of the starter house. */

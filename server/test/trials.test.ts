@@ -2,7 +2,7 @@ import type { AddTrial, House, Trials } from '@conch/contract'
 import type { StoredCalibration, Trial } from '@conch/core/cold'
 import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { aDocument, BACKENDS, openFresh, TestServer } from './testServer.ts'
+import { aDocument, aTrial, BACKENDS, openFresh, TestServer } from './testServer.ts'
 
 describe.each(BACKENDS)('trials on %s', (backend) => {
   let server: TestServer
@@ -13,18 +13,6 @@ describe.each(BACKENDS)('trials on %s', (backend) => {
   }, 60_000)
   afterAll(() => server.database.close())
 
-  /** A trial of the mixer at the front; by the model of an uncalibrated one, within a gram or two. */
-  const aTrial = (changes: Partial<AddTrial> = {}): AddTrial => ({
-    well: 'front',
-    station: 'flash-blend',
-    drink: 'harbour-test',
-    version: 1,
-    liquidBeforeG: 100,
-    ice: [{ kind: 'crushed', massG: 150 }],
-    durationS: 4,
-    afterG: 140,
-    ...changes,
-  })
   const add = (changes: Partial<AddTrial> = {}) => server.send<Trial>('POST', '/api/trials', aTrial(changes))
   const house = async () => (await server.get<House>('/api/house')).body
 

@@ -1,6 +1,7 @@
 import { clockSOf, runStage } from '../cold/index.ts'
 import { abvPctOf, addLiquids, type Liquid, NOTHING, volumeMlOf } from '../liquid/index.ts'
-import { endStage, type InHand, inItsVessel, startDrink } from './makeDrink.ts'
+import type { InHand } from './inHand.ts'
+import { endStage, inItsVessel, startDrink } from './makeDrink.ts'
 import { predict } from './predict.ts'
 import {
   type DrinkResult,

@@ -1,7 +1,8 @@
 export { computeChillCurve, computeDrink, uncertaintyOf } from './computeDrink.ts'
 export { allergensOf, type Consequence, consequencesOf } from './consequences.ts'
 export { type GlassFor, glassFor } from './glassFor.ts'
-export { endStage, finishDrink, type InHand, inItsVessel, type Start, startDrink } from './makeDrink.ts'
+export type { InHand, Start } from './inHand.ts'
+export { endStage, finishDrink, inItsVessel, startDrink } from './makeDrink.ts'
 export { predict } from './predict.ts'
 export type {
   DrinkResult,

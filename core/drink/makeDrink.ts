@@ -8,8 +8,9 @@ import {
   type StageResult,
 } from '../cold/index.ts'
 import { volumeMlOf } from '../liquid/index.ts'
+import type { InHand, Start } from './inHand.ts'
 import { mixAt } from './mixAt.ts'
-import { NO_WATER, sumWater, type Water } from './report.ts'
+import { NO_WATER, sumWater } from './report.ts'
 import type { ResolvedDrink, ResolvedPour, ResolvedStage } from './resolve.ts'
 import { handOver, type Served } from './serveInGlass.ts'
 
@@ -24,24 +25,6 @@ function splitPours(drink: ResolvedDrink) {
     inGlass: drink.pours.filter((p) => p.into === 'glass' && !startsInGlass),
     float,
   }
-}
-
-/** A drink on its way, between two stages. */
-export interface InHand {
-  mixture: Mixture
-  water: Water
-  /** Share of the liquid that has not stayed behind on ice and tin, 0 to 1. */
-  throughShare: number
-  foamMl: number
-}
-
-/** A drink before any ice. */
-export interface Start extends InHand {
-  volumeBeforeIceMl: number
-  /** Froth that the juices in it could raise, ml. */
-  mostFoamMl: number
-  inGlass: ResolvedPour[]
-  float: ResolvedPour[]
 }
 
 export function startDrink(drink: ResolvedDrink): Start {

@@ -1,5 +1,5 @@
 import { abvPctOf, type Liquid, per100Ml, volumeMlOf } from '../liquid/index.ts'
-import type { InHand } from './makeDrink.ts'
+import type { InHand } from './inHand.ts'
 import type { Served } from './serveInGlass.ts'
 import type { Predicted, Predictions } from './standard.ts'
 

@@ -10,7 +10,7 @@ import {
 } from '../cold/index.ts'
 import { addLiquids, densityGPerMlOf, type Liquid, NOTHING, volumeMlOf } from '../liquid/index.ts'
 import { type Fill, fillGlass, levelMmOf, wettedAreaM2 } from '../vessel/index.ts'
-import type { InHand, Start } from './makeDrink.ts'
+import type { InHand, Start } from './inHand.ts'
 import { mixAt } from './mixAt.ts'
 import { type GlassMoment, type GlassReport, reportState, sumWater, type Water } from './report.ts'
 import type { ResolvedDrink } from './resolve.ts'

@@ -1,5 +1,6 @@
 import type { LiquidFigures } from '../liquid/index.ts'
-import type { Slot, StyleProfile } from '../style/index.ts'
+import type { StyleProfile } from '../style/reading.ts'
+import type { Slot } from '../style/schema.ts'
 import { isWeighed, type Place } from './lists.ts'
 import type { Glass, Ingredient, Settings, StationCalibration, Well } from './schema.ts'
 

@@ -6,8 +6,7 @@ export {
   mixProfiles,
   placesOf,
   profilesOf,
-  type StyleProfile,
-  type StyleReading,
 } from './profile.ts'
+export type { StyleProfile, StyleReading } from './reading.ts'
 export type { Flight, FlightDocument, Slot, Style } from './schema.ts'
 export { outsideBand, resolveSlot, type SlotPour, type SlotProblem, slotProblems } from './slot.ts'

@@ -1,16 +1,6 @@
 import { STYLE_AXIS_NAMES, type StyleAxis } from './axes.ts'
+import type { StyleProfile, StyleReading } from './reading.ts'
 import type { Flight, Style } from './schema.ts'
-
-/** Where something lies on one line: what all tasters say together, and how far apart they are. */
-export interface StyleReading {
-  value: number
-  low: number
-  high: number
-  tasters: number
-}
-
-/** Where something lies on the lines that anybody placed it on. */
-export type StyleProfile = Partial<Record<StyleAxis, StyleReading>>
 
 /** Tasters further apart than this do not mean the same bottle; the page says so. */
 export const DISAGREE_STEPS = 3

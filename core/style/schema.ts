@@ -3,7 +3,7 @@
 import { z } from 'zod'
 import { nameSchema, slugSchema, textSchema } from '../house/primitives.ts'
 import { MOST_IN_A_FLIGHT, MOST_ON_AXIS, STYLE_AXIS_NAMES } from './axes.ts'
-import type { StyleProfile } from './profile.ts'
+import type { StyleProfile } from './reading.ts'
 
 /** A place on some of the lines, 0 to 10 each. */
 export const styleSchema = z.partialRecord(z.enum(STYLE_AXIS_NAMES), z.number().min(0).max(MOST_ON_AXIS))

@@ -172,6 +172,9 @@ describe.each(BACKENDS)('every write on %s', (backend) => {
 
   it('is in the list below, and nothing else is', () => {
     expect(Object.keys(ASK).sort()).toEqual(places.filter((p) => p !== SETS_UP).sort())
+    // An import brings its own chain; it is looked at where copies are.
+    const byThemselves = ROUTES.filter((r) => r.writes === 'byItself').map((r) => r.path)
+    expect(byThemselves).toEqual(['/api/import', '/api/import/{id}/cancel'])
   })
 
   it.each(places.filter((p) => p !== SETS_UP))('%s', async (place) => {
@@ -179,6 +182,9 @@ describe.each(BACKENDS)('every write on %s', (backend) => {
     const ask = ASK[place] as (server: TestServer) => Promise<Asked>
     const { path, body } = await ask(server)
     const before = await events()
+    // Nobody in particular changes nothing.
+    expect((await server.send(method, path, body, { as: '' })).status).toBeGreaterThanOrEqual(400)
+    expect(await events()).toBe(before)
     if (body) {
       const refused = await server.send(method, path, { ...body, unheardOf: 1 })
       expect([refused.status, refused.problem.detail]).toEqual([422, expect.stringContaining('unheardOf')])

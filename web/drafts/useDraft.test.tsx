@@ -69,6 +69,29 @@ describe('a draft on a slow connection', () => {
   })
 })
 
+describe('sent at once while a save is on its way', () => {
+  it('waits for that, and goes on from what it came back with', async () => {
+    const revisions: number[] = []
+    const answers: (() => void)[] = []
+    const { result } = open({
+      send: ({ document, revision }) =>
+        new Promise((resolve) => {
+          revisions.push(revision)
+          answers.push(() => resolve(onServer(document.note, revision + 1)))
+        }),
+    })
+    act(() => result.current.edit({ note: 'first' }, null))
+    await waitFor(() => expect(answers).toHaveLength(1), { timeout: 3000 })
+    act(() => result.current.edit({ note: 'second' }, null))
+    const flushed = [result.current.flush(), result.current.flush()]
+    await act(async () => answers[0]?.())
+    await waitFor(() => expect(answers).toHaveLength(2), { timeout: 3000 })
+    await act(async () => answers[1]?.())
+    expect(await Promise.all(flushed)).toEqual([2, 2])
+    expect(revisions).toEqual([0, 1])
+  })
+})
+
 describe('two people on one draft', () => {
   it('the second never writes over what they have not seen: it is compared, and then goes on top', async () => {
     const revisions: number[] = []
@@ -169,6 +192,16 @@ describe('a draft that is dropped', () => {
     expect(said).toEqual(['drop 4', 'new on 0'])
   })
 
+  it('twice in one moment is dropped once', async () => {
+    const dropped: number[] = []
+    const { result } = open({ server: onServer('old', 4), drop: async (revision) => void dropped.push(revision) })
+    await act(async () => {
+      const { drop } = result.current
+      await Promise.all([drop(), drop()])
+    })
+    expect(dropped).toEqual([4])
+  })
+
   it('takes along the save that was on its way, and is there again when it did not work', async () => {
     let arrive = () => {}
     const dropped: number[] = []
@@ -208,6 +241,27 @@ describe('a draft that became something', () => {
     expect(result.current.draft).toMatchObject({ document: { note: 'later' }, baseVersion: 2, revision: 0 })
     act(() => result.current.end({ document: { note: 'later' }, baseVersion: 3 }))
     expect(result.current.draft).toBeUndefined()
+  })
+
+  it('is not taken back into by an answer to what was sent before', async () => {
+    let refuse = () => {}
+    const { result } = open({
+      server: onServer('saved', 4),
+      send: ({ document, revision }) =>
+        revision === 0
+          ? Promise.resolve(onServer(document.note, 9))
+          : new Promise((_, reject) => {
+              refuse = () => reject(conflict(null))
+            }),
+    })
+    act(() => result.current.edit({ note: 'later' }, 1))
+    await waitFor(() => expect(result.current.draft?.status.kind).toBe('saving'), { timeout: 3000 })
+    act(() => result.current.end({ document: { note: 'saved' }, baseVersion: 2 }))
+    await act(async () => refuse())
+    await waitFor(() => expect(result.current.draft).toMatchObject({ revision: 9, status: { kind: 'saved' } }), {
+      timeout: 3000,
+    })
+    expect(result.current.draft?.document.note).toBe('later')
   })
 })
 

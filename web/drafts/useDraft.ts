@@ -1,6 +1,6 @@
 import type { Draft } from '@conch/contract'
 import { isSame } from '@conch/core/lineage'
-import { useCallback, useEffect, useMemo, useReducer, useRef } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { z } from 'zod'
 import { ApiError } from '../app/api.ts'
 import { readStored, SEALED_KEYS, writeStored } from '../app/stored.ts'
@@ -74,44 +74,52 @@ const keptOf = <D>(schema: z.ZodType<D>): z.ZodType<KeptDraft<D>> =>
  * was away, and compared line by line when somebody else was faster. The same for everything that drafts are written of.
  */
 export function useDraft<D extends object>(place: DraftPlace<D>): DraftControl<D> {
-  const [draft, dispatch] = useReducer(
-    draftReducer as (s: DraftState<D> | undefined, a: DraftAction<D>) => DraftState<D> | undefined,
-    place,
-    initialState<D>,
-  )
+  const [draft, show] = useState(() => initialState(place))
+  // As it is at this moment, which the page may not have drawn yet: what is sent next hangs on what came back just now.
   const latest = useRef(draft)
-  latest.current = draft
+  const dispatch = useCallback((action: DraftAction<D>) => {
+    latest.current = draftReducer(latest.current, action)
+    show(latest.current)
+  }, [])
   const here = useRef(place)
   here.current = place
   /** On its way to the server: one at a time. */
   const sending = useRef<Promise<number | undefined>>(undefined)
   const dropping = useRef<Promise<unknown>>(undefined)
+  /** How often a draft has ended on this page: an answer about an earlier one is not one about this. */
+  const ended = useRef(0)
   const { server, beneath } = place
   const key = storageKey(place)
 
   const send = useCallback(async (): Promise<number | undefined> => {
-    await dropping.current?.catch(() => {})
+    for (;;) {
+      const before = dropping.current ?? sending.current
+      if (!before) break
+      await before.catch(() => {})
+    }
     const state = latest.current
-    if (!state || sending.current || state.status.kind === 'conflict') return undefined
+    if (!state || state.status.kind === 'conflict') return undefined
     if (state.status.kind === 'saved') return state.revision
     dispatch({ type: 'saving' })
-    sending.current = sendOnce(state).finally(() => {
-      sending.current = undefined
+    const sent = sendOnce(state).finally(() => {
+      if (sending.current === sent) sending.current = undefined
     })
-    return sending.current
+    sending.current = sent
+    return sent
 
     async function sendOnce({ document, baseVersion, revision }: DraftState<D>): Promise<number | undefined> {
+      const times = ended.current
       try {
         const saved = await here.current.send({ document, baseVersion, revision })
         // Dropped while it was on its way: the drop waits for this, and takes it along.
-        if (dropping.current) return saved.revision
+        if (times !== ended.current) return saved.revision
         dispatch({ type: 'saved', draft: saved, sent: document })
         if (isSame(latest.current?.document, document)) writeStored(storageKey(here.current), undefined)
         here.current.heard(saved)
         return saved.revision
       } catch (error) {
         if (!(error instanceof ApiError)) throw error
-        if (dropping.current) return undefined
+        if (times !== ended.current) return undefined
         if (error.isAway) dispatch({ type: 'away' })
         else if (error.problem?.code === 'conflict') {
           const theirs = here.current.readCurrent(error.problem.current)
@@ -122,7 +130,7 @@ export function useDraft<D extends object>(place: DraftPlace<D>): DraftControl<D
         return undefined
       }
     }
-  }, [])
+  }, [dispatch])
 
   const kind = draft?.status.kind
   const document = draft?.document
@@ -146,21 +154,24 @@ export function useDraft<D extends object>(place: DraftPlace<D>): DraftControl<D
     if (state?.status.kind !== 'saved') return
     if (!server) dispatch({ type: 'ended' })
     else if (server.revision > state.revision) dispatch({ type: 'loaded', draft: server })
-  }, [server])
+  }, [server, dispatch])
 
-  const meet = useCallback((now: { document: D; revision: number }) => {
-    const state = latest.current
-    if (!state) return
-    const theirs: Theirs<D> = {
-      document: now.document,
-      baseVersion: now.revision,
-      revision: state.revision,
-      by: '',
-      at: undefined,
-      isSaved: true,
-    }
-    dispatch({ type: 'conflict', theirs })
-  }, [])
+  const meet = useCallback(
+    (now: { document: D; revision: number }) => {
+      const state = latest.current
+      if (!state) return
+      const theirs: Theirs<D> = {
+        document: now.document,
+        baseVersion: now.revision,
+        revision: state.revision,
+        by: '',
+        at: undefined,
+        isSaved: true,
+      }
+      dispatch({ type: 'conflict', theirs })
+    },
+    [dispatch],
+  )
 
   // The thing itself was saved beside our draft of it.
   const beneathRevision = beneath?.revision
@@ -174,40 +185,43 @@ export function useDraft<D extends object>(place: DraftPlace<D>): DraftControl<D
 
   const edit = useCallback<DraftControl<D>['edit']>(
     (next, base, from) => dispatch({ type: 'edited', document: next, baseVersion: base, from }),
-    [],
+    [dispatch],
   )
   // It is gone at once, so that what is written next is not taken for a part of it; the server follows.
   const drop = useCallback(async () => {
     const state = latest.current
     if (!state) return () => {}
+    ended.current += 1
     dispatch({ type: 'ended' })
     writeStored(storageKey(here.current), undefined)
+    const [underWay, earlier] = [sending.current, dropping.current]
     const onTheServer = async () => {
-      const revision = (await sending.current) ?? state.revision
+      await earlier?.catch(() => {})
+      const revision = (await underWay) ?? state.revision
       if (revision > 0) await here.current.drop(revision)
     }
+    const gone = onTheServer()
+    dropping.current = gone
     try {
-      dropping.current = onTheServer()
-      await dropping.current
+      await gone
       here.current.heard(null)
     } catch (error) {
       dispatch({ type: 'putBack', dropped: state })
       throw error
     } finally {
-      dropping.current = undefined
+      if (dropping.current === gone) dropping.current = undefined
     }
     return () => edit(state.document, state.baseVersion, state.common)
-  }, [edit])
-  const end = useCallback((made: Made<D>) => {
-    const isWhole = isSame(latest.current?.document, made.document)
-    dispatch({ type: 'ended', made })
-    if (isWhole) writeStored(storageKey(here.current), undefined)
-    here.current.heard(null)
-  }, [])
-  const flush = useCallback(async () => {
-    await sending.current
-    return send()
-  }, [send])
+  }, [edit, dispatch])
+  const end = useCallback(
+    (made: Made<D>) => {
+      ended.current += 1
+      dispatch({ type: 'ended', made })
+      if (!latest.current) writeStored(storageKey(here.current), undefined)
+      here.current.heard(null)
+    },
+    [dispatch],
+  )
 
   return useMemo(
     () => ({
@@ -222,10 +236,10 @@ export function useDraft<D extends object>(place: DraftPlace<D>): DraftControl<D
       },
       drop,
       end,
-      flush,
+      flush: send,
       meet,
     }),
-    [draft, edit, drop, end, flush, meet],
+    [draft, edit, drop, end, send, meet, dispatch],
   )
 }
 

@@ -19,7 +19,6 @@ import { useHouse } from '../../app/house.tsx'
 import { drinkQuery, drinksQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
 import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
-import type { DraftPlace } from '../../drafts/useDraft.ts'
 import { SplitBar } from '../../graphics/SplitBar.tsx'
 import { StyleLines } from '../../graphics/StyleLines.tsx'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
@@ -29,7 +28,7 @@ import { NumberField } from '../../ui/NumberField.tsx'
 import { Failure } from '../../ui/States.tsx'
 import { ClosedMix } from '../mixes/ClosedMix.tsx'
 import { DraftActions } from '../mixes/DraftActions.tsx'
-import { OpenWithDraft } from '../mixes/OpenWithDraft.tsx'
+import { type Opened, OpenWithDraft } from '../mixes/OpenWithDraft.tsx'
 import { useMixDraft } from '../mixes/useMixDraft.ts'
 import { DealDialog } from '../sealed/DealDialog.tsx'
 import { BlendMargin } from './BlendMargin.tsx'
@@ -55,15 +54,7 @@ const BY = Object.entries(RECIPE_MEASURES).filter(([key]) => !isByWeight(key as 
 ][]
 
 /** A blend: the split bar and its parts on the sheet, what comes out and how near it lands in the margin. */
-function OpenBlend({
-  saved,
-  server,
-  mayEdit,
-}: {
-  saved: Ingredient & { recipe: Recipe }
-  server: DraftPlace<Ingredient>['server']
-  mayEdit: boolean
-}) {
+function OpenBlend({ saved, server, mayEdit }: Opened) {
   const { house, book, today } = useHouse()
   const who = useWho()
   const draft = useMixDraft(saved, server)

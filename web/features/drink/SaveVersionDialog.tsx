@@ -59,7 +59,7 @@ export function SaveVersionDialog({ isOpen, onClose, drink, base, draft, control
         reason,
         label,
       })
-      control.end({ document: version.document, baseVersion: version.number })
+      control.end({ document: draft.document, baseVersion: version.number })
       queryClient.setQueryData(
         drinkQuery(drink.slug).queryKey,
         (old) => old && { ...old, draft: null, versions: [...old.versions, version] },

@@ -4,14 +4,13 @@ import { useState } from 'react'
 import { Navigate, useParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
-import type { DraftPlace } from '../../drafts/useDraft.ts'
 import { NameField } from '../../ui/NameField.tsx'
 import { Failure } from '../../ui/States.tsx'
 import { AdjustDialog } from './AdjustDialog.tsx'
 import { ClosedMix } from './ClosedMix.tsx'
 import { DraftActions } from './DraftActions.tsx'
 import { MixMargin } from './MixMargin.tsx'
-import { OpenWithDraft } from './OpenWithDraft.tsx'
+import { type Opened, OpenWithDraft } from './OpenWithDraft.tsx'
 import { RecipeSheet } from './RecipeSheet.tsx'
 import { useMixDraft } from './useMixDraft.ts'
 
@@ -32,15 +31,7 @@ export function MixPage() {
 }
 
 /** A mix: its recipe on the sheet, what comes out in the margin. */
-function OpenMix({
-  saved,
-  server,
-  mayEdit,
-}: {
-  saved: Ingredient & { recipe: Recipe }
-  server: DraftPlace<Ingredient>['server']
-  mayEdit: boolean
-}) {
+function OpenMix({ saved, server, mayEdit }: Opened) {
   const { house, today } = useHouse()
   const draft = useMixDraft(saved, server)
   const { mix, recipe } = draft

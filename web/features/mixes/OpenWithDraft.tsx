@@ -8,9 +8,16 @@ import { draftQuery } from '../../drafts/queries.ts'
 import type { DraftPlace } from '../../drafts/useDraft.ts'
 import { Failure, Loading } from '../../ui/States.tsx'
 
-interface OpenWithDraftProps {
+/** A mix or a blend on its sheet, with the draft of it that the server had when it was opened. */
+export interface Opened {
   saved: Ingredient & { recipe: Recipe }
-  children: (server: DraftPlace<Ingredient>['server'], mayEdit: boolean) => ReactNode
+  server: DraftPlace<Ingredient>['server']
+  mayEdit: boolean
+}
+
+interface OpenWithDraftProps {
+  saved: Opened['saved']
+  children: (server: Opened['server'], mayEdit: Opened['mayEdit']) => ReactNode
 }
 
 /** Fetches the draft that others may have begun of a mix or a blend before its sheet is opened. */

@@ -1,64 +1,35 @@
 /** A server of its own for every test, on a fresh data directory and a free port. */
 
-import { type ChildProcess, spawn } from 'node:child_process'
+import { spawn } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
-import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { type BrowserContext, test as base, expect, type Page } from '@playwright/test'
+import { freePort, type StartedServer, startBuilt } from '../server/testing/startBuilt.ts'
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url))
 
-function freePort(): Promise<number> {
-  return new Promise((resolve, reject) => {
-    const probe = createServer()
-    probe.once('error', reject)
-    probe.listen(0, () => {
-      const { port } = probe.address() as { port: number }
-      probe.close(() => resolve(port))
-    })
-  })
-}
-
 export class House {
-  private child: ChildProcess | undefined
-  /** What the server wrote to its terminal. */
-  output = ''
+  private server: StartedServer | undefined
   readonly directory = mkdtempSync(join(tmpdir(), 'conch-e2e-'))
-  private port = 0
 
   get url(): string {
-    return `http://localhost:${this.port}`
+    return `http://localhost:${this.server?.port}`
   }
 
-  /** Starts the built server and waits until it answers. @returns how long that took, ms */
+  /** What the server wrote to its terminal since it was opened. */
+  get output(): string {
+    return this.server?.output() ?? ''
+  }
+
+  /** Starts the built server and waits until it answers; again on the same port. @returns how long that took, ms */
   async open({ isDemo = true } = {}): Promise<number> {
-    this.port ||= await freePort()
     const startedAt = performance.now()
-    this.child = this.spawn(isDemo)
-    for (;;) {
-      const isReady = await fetch(`${this.url}/api/ready`).then(
-        (r) => r.ok,
-        () => false,
-      )
-      if (isReady) return performance.now() - startedAt
-      if (this.child.exitCode !== null) throw new Error(`the server ended: ${this.output}`)
-      await new Promise((r) => setTimeout(r, 40))
-    }
-  }
-
-  private spawn(isDemo: boolean): ChildProcess {
-    const args = [join(ROOT, 'server/dist/main.js'), ...(isDemo ? ['--demo'] : [])]
-    const env = { ...process.env, PORT: String(this.port), CONCH_DATA: this.directory, DATABASE_URL: '' }
-    const child = spawn(process.execPath, args, { env })
-    child.stdout?.on('data', (data) => {
-      this.output += data
-    })
-    child.stderr?.on('data', (data) => {
-      this.output += data
-    })
-    return child
+    const port = this.server && { port: this.server.port }
+    const env = { CONCH_DATA: this.directory }
+    this.server = await startBuilt({ ...port, args: isDemo ? ['--demo'] : [], env })
+    return performance.now() - startedAt
   }
 
   /** A second server on the same directory, until it ends by itself. */
@@ -75,7 +46,7 @@ export class House {
   }
 
   async stop(signal: NodeJS.Signals = 'SIGTERM'): Promise<void> {
-    const { child } = this
+    const child = this.server?.child
     if (!child || child.exitCode !== null) return
     const ended = new Promise((resolve) => child.on('exit', resolve))
     child.kill(signal)

@@ -11,7 +11,6 @@ import {
   utimesSync,
   writeFileSync,
 } from 'node:fs'
-import { createServer } from 'node:net'
 import { hostname, tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { brotliDecompressSync } from 'node:zlib'
@@ -22,6 +21,7 @@ import { afterEach, beforeEach, describe, expect, inject, it } from 'vitest'
 import { openPglite, openPostgres } from '../database/index.ts'
 import { DirectoryInUse, lockDirectory } from '../database/lockDirectory.ts'
 import { SERVER_ROOT, schemaStep } from '../database/paths.ts'
+import { startBuilt } from '../testing/startBuilt.ts'
 import { openFresh } from './testServer.ts'
 
 let directory: string
@@ -139,14 +139,6 @@ describe('before the schema takes a step', () => {
   })
 })
 
-async function freePort(): Promise<number> {
-  const probe = createServer()
-  await new Promise<void>((resolve) => probe.listen(0, resolve))
-  const { port } = probe.address() as { port: number }
-  await new Promise((resolve) => probe.close(resolve))
-  return port
-}
-
 function run(file: string, args: string[], env: Record<string, string>) {
   const options = {
     env: { ...process.env, DATABASE_URL: '', CONCH_DATA: directory, ...env },
@@ -156,21 +148,9 @@ function run(file: string, args: string[], env: Record<string, string>) {
 }
 
 async function startServer(env: Record<string, string> = {}): Promise<{ child: ChildProcess; url: string }> {
-  const port = await freePort()
-  const child = spawn(process.execPath, [join(SERVER_ROOT, 'dist/main.js'), '--demo'], {
-    env: { ...process.env, DATABASE_URL: '', CONCH_DATA: directory, PORT: String(port), ...env },
-  })
-  children.push(child)
-  const url = `http://127.0.0.1:${port}`
-  for (;;) {
-    const isReady = await fetch(`${url}/api/ready`).then(
-      (r) => r.ok,
-      () => false,
-    )
-    if (isReady) return { child, url }
-    if (child.exitCode !== null) throw new Error('the server ended')
-    await new Promise((r) => setTimeout(r, 50))
-  }
+  const started = await startBuilt({ env: { CONCH_DATA: directory, ...env } })
+  children.push(started.child)
+  return started
 }
 
 const exit = (child: ChildProcess) => new Promise<number | null>((resolve) => child.on('exit', resolve))
@@ -194,8 +174,10 @@ describe('the server', () => {
     expect(ended.status).toBe(1)
   })
 
-  it('listens on this machine alone unless somebody says otherwise', async () => {
+  it('listens on this machine alone unless somebody says otherwise, and not where another one does', async () => {
     const { url } = await startServer()
+    const second = { port: Number(new URL(url).port), env: { CONCH_DATA: join(directory, 'second') } }
+    await expect(startBuilt(second)).rejects.toThrow(`Port ${second.port} is taken. Choose another with PORT.`)
     const port = new URL(url).port
     const others = Object.values((await import('node:os')).networkInterfaces())
       .flatMap((all) => all ?? [])

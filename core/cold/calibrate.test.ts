@@ -52,7 +52,7 @@ const START: CalibrationStart = {
   surfaceWaterFraction: ICE_KINDS.crushed.surfaceWaterFraction,
   measuredIce: {},
 }
-const SLOW: StationFigures = { uaWPerK: 175, surfaceWaterFraction: 0.11, stirringPowerW: 85 }
+const SLOW: StationFigures = { uaWPerK: 300, surfaceWaterFraction: 0.11, stirringPowerW: 85 }
 
 /** Trials as a hand, a scale and a thermometer would write them down on a station with these figures. */
 function trialsOn(truth: StationFigures, seconds: readonly number[], seed: number): CountedTrial[] {
@@ -60,6 +60,7 @@ function trialsOn(truth: StationFigures, seconds: readonly number[], seed: numbe
   return seconds.map((durationS, i) => {
     const document = trialOf(durationS)
     const p = predictTrial(document, truth)
+    if (!p) throw new Error('outside of the model')
     const massG = p.afterG + normal() * Math.hypot(1, 0.03 * p.addedG)
     return {
       id: i + 1,
@@ -72,8 +73,8 @@ function trialsOn(truth: StationFigures, seconds: readonly number[], seed: numbe
   })
 }
 
-function fitted(found: Calibration): Exclude<Calibration, { outcome: 'tooFew' }> {
-  if (found.outcome === 'tooFew') throw new Error('too few')
+function fitted(found: Calibration): Exclude<Calibration, { outcome: 'tooFew' | 'outsideModel' }> {
+  if (found.outcome === 'tooFew' || found.outcome === 'outsideModel') throw new Error(found.outcome)
   return found
 }
 
@@ -194,6 +195,7 @@ describe('a trial', () => {
         (s, w) => {
           const document = trialOf(s)
           const p = predictTrial(document, { ...SLOW, surfaceWaterFraction: w })
+          if (!p) throw new Error('outside of the model')
           const weighed = { ...document, afterG: p.afterG, afterC: p.afterC, iceLeftG: p.iceLeftG }
           expect(trialProblems(weighed)).toEqual([])
           expect(unaccountedG(weighed)).toBeCloseTo(0, 6)

@@ -53,6 +53,8 @@ export interface TrialResidual {
 
 export type Calibration =
   | { outcome: 'tooFew'; trials: number; needed: number }
+  /** A trial that the model knows nothing of: leave it out. */
+  | { outcome: 'outsideModel'; trial: number }
   | {
       /** `atBound`: a figure at the end of what is believed; look at the trials. */
       outcome: 'converged' | 'atBound' | 'maxIterations'
@@ -112,6 +114,8 @@ export function calibrate(
   { looksForOutliers = true }: { looksForOutliers?: boolean } = {},
 ): Calibration {
   if (trials.length < FEWEST_TRIALS) return { outcome: 'tooFew', trials: trials.length, needed: FEWEST_TRIALS }
+  const outside = trials.find((t) => !predictTrial(t.document, start, start.measuredIce))
+  if (outside) return { outcome: 'outsideModel', trial: outside.id }
   const fitted = fit(trials, start)
   const { figures, widths } = fitted
   const estimate = (key: keyof StationFigures, i: number): Estimate => ({
@@ -122,8 +126,8 @@ export function calibrate(
   const residuals = trials.map((t): TrialResidual => {
     const others = looksForOutliers ? trials.filter((o) => o !== t) : []
     const without = others.length >= FEWEST_TRIALS ? fit(others, start).figures : figures
-    const blind = predictTrial(t.document, without, start.measuredIce)
-    const seen = predictTrial(t.document, figures, start.measuredIce)
+    const blind = predicted(t.document, without, start)
+    const seen = predicted(t.document, figures, start)
     const deviations = (t.document.afterG - blind.afterG) / scatterG(blind.addedG)
     return {
       id: t.id,
@@ -148,6 +152,13 @@ export function calibrate(
   }
 }
 
+/** Out of a fit's reach: so far off that no fit goes there. */
+const NOWHERE = { afterG: 1e6, afterC: 1e3, addedG: 1e6, iceLeftG: 0 }
+
+function predicted(document: TrialDocument, figures: StationFigures, start: CalibrationStart, coarseness = 1) {
+  return predictTrial(document, figures, start.measuredIce, coarseness) ?? NOWHERE
+}
+
 function fit(trials: readonly CountedTrial[], start: CalibrationStart) {
   const preset = METHODS[start.method]
   const asksPower =
@@ -170,7 +181,7 @@ function fit(trials: readonly CountedTrial[], start: CalibrationStart) {
   const residualsOf = (logs: readonly number[]) => {
     const figures = figuresOf(logs)
     const data = trials.flatMap(({ document }) => {
-      const p = predictTrial(document, figures, start.measuredIce, COARSENESS)
+      const p = predicted(document, figures, start, COARSENESS)
       const mass = (p.afterG - document.afterG) / scatterG(p.addedG)
       return document.afterC === undefined ? [mass] : [mass, (p.afterC - document.afterC) / THERMOMETER_K]
     })
@@ -192,10 +203,10 @@ function fit(trials: readonly CountedTrial[], start: CalibrationStart) {
   // How far the water of these very trials may be off, because the figures may be.
   const step = 1e-3
   const relative = trials.map(({ document }) => {
-    const base = predictTrial(document, figures, start.measuredIce).addedG
+    const base = predicted(document, figures, start).addedG
     const slope = found.values.map((v, i) => {
       const moved = figuresOf(found.values.map((u, j) => (i === j ? v + step : u)))
-      return (predictTrial(document, moved, start.measuredIce).addedG - base) / step / base
+      return (predicted(document, moved, start).addedG - base) / step / base
     })
     return slope.reduce(
       (sum, a, i) => sum + slope.reduce((inner, b, j) => inner + a * b * (found.covariance[i]?.[j] ?? 0), 0),
@@ -223,10 +234,11 @@ export function driftOf(
   measuredIce: Partial<Record<IceKind, IceFigures>>,
 ): Drift | undefined {
   if (newer.length === 0) return undefined
-  const offs = newer.map(({ document }) => {
+  const offs = newer.flatMap(({ document }) => {
     const p = predictTrial(document, figures, measuredIce)
-    return { off: (document.afterG - p.afterG) / p.addedG, scatter: scatterG(p.addedG) / p.addedG }
+    return p ? [{ off: (document.afterG - p.afterG) / p.addedG, scatter: scatterG(p.addedG) / p.addedG }] : []
   })
+  if (offs.length === 0) return undefined
   const byFraction = offs.reduce((sum, o) => sum + o.off, 0) / offs.length
   const chance = Math.sqrt(offs.reduce((sum, o) => sum + o.scatter ** 2, 0)) / offs.length
   return {

@@ -14,6 +14,11 @@ export interface Ice {
   gatedThroughFraction: number
   /** Liquid that stays on a gram of this ice when it is strained off, g. */
   clingFraction: number
+  /**
+   * In which 63 % of the core's heat has passed by conduction when the surface is held, s: the first mode of a cube of
+   * edge L, 0.0125·L²/α with α = 1.16e-6 m²/s, rounded (pieces are no sharp cubes): 50, 28, 12, 10 and 6 mm.
+   */
+  coreS: number
 }
 
 export const ICE_KINDS = {
@@ -26,6 +31,7 @@ export const ICE_KINDS = {
     surfaceShare: 0.2,
     gatedThroughFraction: 0.05,
     clingFraction: 0.02,
+    coreS: 8,
   },
   machineCube: {
     label: 'cubes',
@@ -36,6 +42,7 @@ export const ICE_KINDS = {
     surfaceShare: 0.2,
     gatedThroughFraction: 0.05,
     clingFraction: 0.03,
+    coreS: 8,
   },
   cracked: {
     label: 'cracked',
@@ -46,6 +53,7 @@ export const ICE_KINDS = {
     surfaceShare: 0.45,
     gatedThroughFraction: 0.3,
     clingFraction: 0.06,
+    coreS: 1.5,
   },
   crushed: {
     label: 'crushed',
@@ -56,6 +64,7 @@ export const ICE_KINDS = {
     surfaceShare: 1,
     gatedThroughFraction: 0.85,
     clingFraction: 0.14,
+    coreS: 0.4,
   },
   pebble: {
     label: 'pebble',
@@ -66,6 +75,7 @@ export const ICE_KINDS = {
     surfaceShare: 0.8,
     gatedThroughFraction: 0.7,
     clingFraction: 0.12,
+    coreS: 1.0,
   },
   bigCube: {
     label: 'one big cube',
@@ -76,10 +86,14 @@ export const ICE_KINDS = {
     surfaceShare: 0.08,
     gatedThroughFraction: 0,
     clingFraction: 0.01,
+    coreS: 26,
   },
 } as const satisfies Record<string, Ice>
 
 export type IceKind = keyof typeof ICE_KINDS
+
+/** Of ice that nobody named a kind of. */
+export const NO_KIND: Pick<Ice, 'surfaceShare' | 'coreS'> = { surfaceShare: 1, coreS: 3 }
 
 /** A measured amount of one kind of ice. */
 export interface IcePortion {

@@ -20,6 +20,7 @@ export {
   type IcePortion,
   mainKindOf,
   mixIce,
+  NO_KIND,
 } from './ice.ts'
 export {
   METHODS,
@@ -32,15 +33,21 @@ export {
 } from './methods.ts'
 export { type IcePile, iceGOf, type Mixture } from './mixture.ts'
 export { MODEL_VERSION } from './model.ts'
+export { clockSOf } from './pace.ts'
 export { type PouredOut, pourOut } from './pourOut.ts'
+export { type RunOptions, runStage } from './runStage.ts'
 export {
-  clockSOf,
+  DOMAIN,
   type HeatLedger,
-  runStage,
+  type PassedLimit,
   type StageFigures,
+  type StageOutcome,
   type StageParameters,
+  type StageRefusal,
   type StageResult,
   type StageSample,
-} from './runStage.ts'
+} from './stage.ts'
+export { FILM_J_PER_G_K, FILM_RANGE_J_PER_G_K, solveMelting } from './surface.ts'
 export { predictTrial, type StationFigures, trialIceOf, trialProblems, trialStage, unaccountedG } from './trial.ts'
 export type { CalibrationDocument, StoredCalibration, Trial, TrialDocument, TrialEvent } from './trialSchema.ts'
+export { dilutionUncertainty, type VolumeRange } from './uncertainty.ts'

@@ -64,7 +64,7 @@ const cubes = (massG: number): IcePortion => ({ kind: 'machineCube', massG })
 export const METHODS = {
   hardShake: {
     label: 'hard shake',
-    uaWPerK: 120,
+    uaWPerK: 210,
     stirringPowerW: 15,
     vesselJPerK: 150,
     leakWPerK: 0.5,
@@ -76,7 +76,7 @@ export const METHODS = {
   },
   crushedShake: {
     label: 'crushed shake',
-    uaWPerK: 160,
+    uaWPerK: 275,
     stirringPowerW: 15,
     vesselJPerK: 150,
     leakWPerK: 0.5,
@@ -84,11 +84,11 @@ export const METHODS = {
     uncertaintyFraction: 0.15,
     frothing: 0.5,
     texture: 'cold and loose, crushed ice in it',
-    usual: { ice: [crushed(180)], durationS: 6, pour: 'open' },
+    usual: { ice: [crushed(180)], durationS: 8, pour: 'open' },
   },
   whipShake: {
     label: 'whip shake',
-    uaWPerK: 90,
+    uaWPerK: 160,
     stirringPowerW: 15,
     vesselJPerK: 120,
     leakWPerK: 0.5,
@@ -96,11 +96,11 @@ export const METHODS = {
     uncertaintyFraction: 0.15,
     frothing: 0.7,
     texture: 'light and airy, no ice left',
-    usual: { ice: [{ kind: 'pebble', massG: 45 }], durationS: 12, pour: 'open' },
+    usual: { ice: [{ kind: 'pebble', massG: 45 }], durationS: 10, pour: 'open' },
   },
   flashBlend: {
     label: 'flash blend',
-    uaWPerK: 260,
+    uaWPerK: 450,
     stirringPowerW: 120,
     vesselJPerK: 150,
     leakWPerK: 0.5,
@@ -112,7 +112,7 @@ export const METHODS = {
   },
   fullBlend: {
     label: 'full blend',
-    uaWPerK: 400,
+    uaWPerK: 700,
     stirringPowerW: 250,
     vesselJPerK: 250,
     leakWPerK: 0.5,
@@ -124,7 +124,7 @@ export const METHODS = {
   },
   swizzle: {
     label: 'swizzle',
-    uaWPerK: 60,
+    uaWPerK: 105,
     stirringPowerW: 3,
     vesselJPerK: 120,
     leakWPerK: 0.3,
@@ -132,11 +132,11 @@ export const METHODS = {
     uncertaintyFraction: 0.2,
     frothing: 0.15,
     texture: 'clear, frost on the glass, packed ice',
-    usual: { ice: [crushed(200)], durationS: 12, pour: 'open' },
+    usual: { ice: [crushed(200)], durationS: 15, pour: 'open' },
   },
   stir: {
     label: 'stir',
-    uaWPerK: 14,
+    uaWPerK: 23,
     stirringPowerW: 1,
     vesselJPerK: 200,
     leakWPerK: 0.3,

@@ -3,4 +3,4 @@
  * with other figures. Locks of editions carry it; figures of another model are compared with what was
  * stored, never computed anew and called wrong.
  */
-export const MODEL_VERSION = 2
+export const MODEL_VERSION = 3

@@ -2,7 +2,8 @@ import { massGOf } from '../liquid/index.ts'
 import { chargesOf, type IceFigures, type IceKind, mainKindOf } from './ice.ts'
 import { iceGOf, type Mixture } from './mixture.ts'
 import { pourOut } from './pourOut.ts'
-import { runStage, type StageParameters } from './runStage.ts'
+import { runStage } from './runStage.ts'
+import type { StageParameters } from './stage.ts'
 import type { TrialDocument } from './trialSchema.ts'
 
 /** What a calibration asks of a station with one ice. */
@@ -57,15 +58,27 @@ export function trialStage(
   }
 }
 
-/** What the scale and the thermometer would say of a trial on a station with these figures. */
+/** What a scale and a thermometer would say. */
+export interface PredictedTrial {
+  afterG: number
+  afterC: number
+  addedG: number
+  iceLeftG: number
+}
+
+/**
+ * What the scale and the thermometer would say of a trial on a station with these figures; undefined when that is
+ * outside of what the model knows.
+ */
 export function predictTrial(
   trial: TrialDocument,
   figures: StationFigures,
   otherIce?: Partial<Record<IceKind, IceFigures>>,
   coarseness = 1,
-): { afterG: number; afterC: number; addedG: number; iceLeftG: number } {
+): PredictedTrial | undefined {
   const { before, parameters } = trialStage(trial, figures, otherIce)
-  const ran = runStage(before, parameters, [], coarseness)
+  const ran = runStage(before, parameters, { coarseness })
+  if (!ran.ok) return undefined
   const strained = pourOut(ran.after, 'strained')
   return {
     afterG: massGOf(strained.mixture.liquid),

@@ -79,6 +79,9 @@ export const trialSchema = z.object({
 })
 export type Trial = z.infer<typeof trialSchema>
 
+/** Smallest and largest volume before ice that there are trials of. */
+export const volumesMlSchema = z.object({ lowMl: z.number().positive(), highMl: z.number().positive() }).strict()
+
 const estimateSchema = z.object({ value: z.number(), low: z.number(), high: z.number() }).strict()
 
 /** What trials made of a station with one ice. Frozen: a newer one counts instead. */
@@ -95,6 +98,10 @@ export const calibrationDocumentSchema = z
     trials: z.array(z.number().int()).min(1).max(500),
     /** Day of its last trial. */
     on: z.iso.date(),
+    /** The model of the ice that it was fitted with: another one does not use it. */
+    model: z.number().int().min(1).max(1000).default(2),
+    /** What its trials began with, before ice. */
+    volumesMl: volumesMlSchema.optional(),
   })
   .strict()
 export type CalibrationDocument = z.infer<typeof calibrationDocumentSchema>

@@ -1,7 +1,8 @@
-import { clockSOf, runStage } from '../cold/index.ts'
+import { clockSOf, dilutionUncertainty, MODEL_VERSION, runStage } from '../cold/index.ts'
 import { abvPctOf, addLiquids, type Liquid, NOTHING, volumeMlOf } from '../liquid/index.ts'
 import type { InHand } from './inHand.ts'
 import { endStage, inItsVessel, startDrink } from './makeDrink.ts'
+import { stageProblem } from './outsideModel.ts'
 import { predict } from './predict.ts'
 import {
   type DrinkResult,
@@ -11,36 +12,45 @@ import {
   type ServeReport,
   type StageReport,
 } from './report.ts'
-import type { ResolvedDrink, ResolvedPour } from './resolve.ts'
+import type { Problem, ResolvedDrink, ResolvedPour } from './resolve.ts'
 import { serveInGlass } from './serveInGlass.ts'
 
 /** Less acid than this is none, g: no ratio is made with it. */
 const LEAST_ACID_G = 1e-3
 
-/** How sure the dilution of the least known of its stages is. */
-export function uncertaintyOf(drink: ResolvedDrink): number {
-  return Math.max(0, ...drink.stages.map((s) => s.dilutionUncertaintyFraction))
+/** How sure the dilution of the least known of its stages is, for so much liquid before ice. */
+export function uncertaintyOf(drink: ResolvedDrink, volumeBeforeIceMl: number): number {
+  return Math.max(
+    0,
+    ...drink.stages.map((s) =>
+      dilutionUncertainty(s.dilutionUncertaintyFraction, s.method, volumeBeforeIceMl, s.calibration?.volumesMl),
+    ),
+  )
 }
 
 function sampleTimes(durationS: number, count: number): number[] {
   return Array.from({ length: count + 1 }, (_, i) => (durationS * i) / count)
 }
 
+/** The figures of a drink, or which stage is outside what the model knows. */
+export type Computed = { ok: true; result: DrinkResult } | { ok: false; problems: Problem[] }
+
 /**
  * What is in the glass when this drink is made as written: before ice, after every stage, at
  * hand-over and 5, 10 and 15 minutes later. Deterministic; the same in browser and server.
  * Without a house glass the predictions are those after the last pour.
  */
-export function computeDrink(drink: ResolvedDrink): DrinkResult {
+export function computeDrink(drink: ResolvedDrink): Computed {
   const start = startDrink(drink)
   const { volumeBeforeIceMl } = start
   let inHand: InHand = start
   const beforeIce = reportState(start.mixture, NO_WATER, NO_WATER, volumeBeforeIceMl)
 
   const stages: StageReport[] = []
-  for (const stage of drink.stages) {
+  for (const [index, stage] of drink.stages.entries()) {
     const parameters = inItsVessel(stage, drink)
-    const ran = runStage(inHand.mixture, parameters, sampleTimes(clockSOf(parameters), 24))
+    const ran = runStage(inHand.mixture, parameters, { sampleS: sampleTimes(clockSOf(parameters), 24) })
+    if (!ran.ok) return { ok: false, problems: [stageProblem(ran, index)] }
     const { next, heldBackG, iceLeftBehindG } = endStage(stage, inHand, start, {
       ...ran,
       durationS: parameters.durationS,
@@ -64,11 +74,13 @@ export function computeDrink(drink: ResolvedDrink): DrinkResult {
     })
     inHand = next
   }
-  const uncertainty = uncertaintyOf(drink)
+  const uncertainty = uncertaintyOf(drink, volumeBeforeIceMl)
   const inGlass = serveInGlass(drink, inHand, start)
+  if (inGlass && !inGlass.ok) return { ok: false, problems: [stageProblem(inGlass, 'glass')] }
   const everything =
     inGlass?.served.everything ?? addLiquids(inHand.mixture.liquid, ...start.float.map((p) => p.liquid))
-  return {
+  const result: DrinkResult = {
+    model: MODEL_VERSION,
     well: drink.well?.slug,
     beforeIce,
     stages,
@@ -78,6 +90,7 @@ export function computeDrink(drink: ResolvedDrink): DrinkResult {
     predictions: predict(inGlass?.served, inHand, volumeBeforeIceMl, uncertainty),
     dilutionUncertaintyFraction: uncertainty,
   }
+  return { ok: true, result }
 }
 
 function reportServe(everything: Liquid, serves: number): ServeReport {
@@ -115,7 +128,7 @@ export function computeChillCurve(
 ): {
   timeS: number
   temperatureC: number
-  freezingPointC: number
+  freezingPointC: number | null
   dilutionPct: number
   abvPct: number
   iceG: number
@@ -124,7 +137,8 @@ export function computeChillCurve(
   if (!stage) return []
   const { mixture, volumeBeforeIceMl } = startDrink(drink)
   const parameters = { ...inItsVessel(stage, drink), durationS: endS, bursts: 1, waitS: 0 }
-  const ran = runStage(mixture, parameters, sampleTimes(endS, 60))
+  // Where it passes a limit of the model the curves end.
+  const ran = runStage(mixture, parameters, { sampleS: sampleTimes(endS, 60) })
   return ran.samples.map((s) => ({
     timeS: s.timeS,
     temperatureC: s.temperatureC,

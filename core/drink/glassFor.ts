@@ -15,7 +15,9 @@ export type GlassFor =
 export function glassFor(document: DrinkDocument, book: HouseBook, wellSlug?: string): GlassFor {
   const resolution = resolveDrink(document, book, wellSlug)
   if (!resolution.ok) return resolution
-  const result = computeDrink(resolution.drink)
+  const computed = computeDrink(resolution.drink)
+  if (!computed.ok) return computed
+  const { result } = computed
   const consequences = consequencesOf(document, resolution.drink, result, book)
   return {
     ok: true,
@@ -36,7 +38,9 @@ function whatLotsDid(document: DrinkDocument, drink: ResolvedDrink, book: HouseB
     if (!facts?.theory || !facts.lot || !ingredient) return []
     const written = resolveDrink(document, withTheory(book, ingredient), drink.well?.slug)
     if (!written.ok) return []
-    const was = computeDrink(written.drink).predictions
+    const byRecipe = computeDrink(written.drink)
+    if (!byRecipe.ok) return []
+    const was = byRecipe.result.predictions
     const moved = MOVED_BY_A_LOT.flatMap((name) => {
       const { label, unit, digits } = MEASURES[name]
       const difference = (now.predictions[name]?.value ?? 0) - (was[name]?.value ?? 0)

@@ -1,8 +1,9 @@
-export { computeChillCurve, computeDrink, uncertaintyOf } from './computeDrink.ts'
+export { type Computed, computeChillCurve, computeDrink, uncertaintyOf } from './computeDrink.ts'
 export { allergensOf, type Consequence, consequencesOf } from './consequences.ts'
 export { type GlassFor, glassFor } from './glassFor.ts'
 export type { InHand, Start } from './inHand.ts'
-export { endStage, finishDrink, inItsVessel, startDrink } from './makeDrink.ts'
+export { endStage, type Finished, finishDrink, inItsVessel, startDrink } from './makeDrink.ts'
+export { outsideModel } from './outsideModel.ts'
 export { predict } from './predict.ts'
 export type {
   DrinkResult,
@@ -15,6 +16,7 @@ export type {
   Strata,
 } from './report.ts'
 export {
+  MOST_POUR_ML,
   type ParameterSource,
   type Problem,
   type ResolvedDrink,

@@ -5,6 +5,7 @@ import {
   pourOut,
   runStage,
   type StageParameters,
+  type StageRefusal,
   type StageResult,
 } from '../cold/index.ts'
 import { volumeMlOf } from '../liquid/index.ts'
@@ -80,6 +81,8 @@ export function endStage(
   }
 }
 
+export type Finished = { ok: true; inHand: InHand; served: Served | undefined } | StageRefusal
+
 /** From the end of one stage to the hand-over, without what only a report needs. */
 export function finishDrink(
   drink: ResolvedDrink,
@@ -87,12 +90,15 @@ export function finishDrink(
   inHand: InHand,
   fromStage: number,
   coarseness = 1,
-): { inHand: InHand; served: Served | undefined } {
+): Finished {
   let now = inHand
   for (const stage of drink.stages.slice(fromStage)) {
     const parameters = inItsVessel(stage, drink)
-    const ran = runStage(now.mixture, parameters, [], coarseness)
+    const ran = runStage(now.mixture, parameters, { coarseness })
+    if (!ran.ok) return ran
     now = endStage(stage, now, start, { ...ran, durationS: parameters.durationS }).next
   }
-  return { inHand: now, served: handOver(drink, now, start, 0, coarseness) }
+  const served = handOver(drink, now, start, { coarseness })
+  if (served && !served.ok) return served
+  return { ok: true, inHand: now, served }
 }

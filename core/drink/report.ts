@@ -1,5 +1,5 @@
 import { type HeatLedger, iceGOf, type Mixture, type Pour, type StageFigures, type StageSample } from '../cold/index.ts'
-import { abvPctOf, freezingPointCOf, massGOf, per100Ml, volumeMlOf } from '../liquid/index.ts'
+import { abvPctOf, massGOf, per100Ml, trustedFreezingPointCOf, volumeMlOf } from '../liquid/index.ts'
 import type { Fill } from '../vessel/index.ts'
 import type { ParameterSource } from './resolve.ts'
 import type { Predictions } from './standard.ts'
@@ -15,7 +15,8 @@ export interface StateReport {
   sugarGPer100Ml: number
   acidGPer100Ml: number
   temperatureC: number
-  freezingPointC: number
+  /** null: below −45 °C, where nothing is known of it. */
+  freezingPointC: number | null
   /** Melted in this stage, and in all so far; negative when liquid froze onto the ice. */
   meltG: number
   meltTotalG: number
@@ -57,6 +58,9 @@ export interface StageReport {
 export interface GlassMoment extends StateReport {
   /** From hand-over, s. */
   afterS: number
+  /** How far the water and the temperature may be off for the film about the ice alone: half a spread, g and K. */
+  waterOffG?: number
+  temperatureOffK?: number
 }
 
 /** Volumes in the glass at hand-over, ml at 20 °C, from the bottom up. */
@@ -104,6 +108,8 @@ export interface PourShare {
 }
 
 export interface DrinkResult {
+  /** The number of the model of ice and liquid that computed it; left out by those before the third. */
+  model?: number
   well?: string
   beforeIce: StateReport
   stages: StageReport[]
@@ -135,7 +141,7 @@ export function reportState(m: Mixture, inStage: Water, total: Water, volumeBefo
     sugarGPer100Ml: per100Ml(m.liquid, 'sugarG'),
     acidGPer100Ml: per100Ml(m.liquid, 'acidG'),
     temperatureC: m.temperatureC,
-    freezingPointC: freezingPointCOf(m.liquid),
+    freezingPointC: trustedFreezingPointCOf(m.liquid),
     meltG: inStage.meltG,
     meltTotalG: total.meltG,
     surfaceWaterG: inStage.surfaceWaterG,

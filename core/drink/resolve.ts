@@ -15,6 +15,7 @@ import {
   bySlug,
   type Figure,
   type Glass,
+  gearOf,
   type HouseBook,
   type Ingredient,
   isWeighed,
@@ -61,6 +62,7 @@ export interface ResolvedStage {
   parameters: StageParameters
   sources: Record<keyof StageFigures, ParameterSource>
   pour: Pour
+  /** Of the gear, at the volumes that are known of it. */
   dilutionUncertaintyFraction: number
   /** What the trials of this station with this ice say, where they say something. */
   calibration: StationCalibration | undefined
@@ -296,7 +298,7 @@ function resolveStage(
   }
   const roomC = pick('roomTemperatureC', ['well', at ? at.roomTemperatureC : undefined], ['neutral', roomTemperatureC])
   const iceSource: ParameterSource = here?.ice || stage.ice ? 'spec' : 'preset'
-  const own = station?.parameters
+  const own = station && gearOf(station)
   const wantedSpeed = here?.speed ?? stage.speed
   const speed = bySlug(station?.speeds ?? [], wantedSpeed)
   if (wantedSpeed !== undefined && !speed) {

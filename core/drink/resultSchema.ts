@@ -18,7 +18,7 @@ export const stateReportSchema = z.object({
   sugarGPer100Ml: number,
   acidGPer100Ml: number,
   temperatureC: number,
-  freezingPointC: number,
+  freezingPointC: number.nullable(),
   meltG: number,
   meltTotalG: number,
   surfaceWaterG: number,
@@ -49,7 +49,7 @@ const sourcesSchema = z.object(
 const sampleSchema = z.object({
   timeS: number,
   temperatureC: number,
-  freezingPointC: number,
+  freezingPointC: number.nullable(),
   addedWaterG: number,
   iceG: number,
 })
@@ -78,7 +78,11 @@ export const stageReportSchema = z.object({
   heat: heatSchema,
 })
 
-const momentSchema = stateReportSchema.extend({ afterS: number })
+const momentSchema = stateReportSchema.extend({
+  afterS: number,
+  waterOffG: number.optional(),
+  temperatureOffK: number.optional(),
+})
 
 const fillSchema = z.object({
   brimMl: number,
@@ -114,6 +118,7 @@ export const predictionsSchema = z.partialRecord(
 )
 
 export const drinkResultSchema = z.object({
+  model: number.optional(),
   well: z.string().optional(),
   beforeIce: stateReportSchema,
   stages: z.array(stageReportSchema),

@@ -11,6 +11,8 @@ export type SecondsFor =
   | { outcome: 'reached'; durationS: number; predictions: Predictions }
   | { outcome: 'cannotBeReached'; atFewest: number; atMost: number; fewestS: number; mostS: number }
   | { outcome: 'noStage' }
+  /** At the fewest or the most seconds tried it cannot be computed. */
+  | { outcome: 'outsideModel' }
 
 /** Nobody stops a mixer sooner, s; and longer than this many times the spec is another drink. */
 const FEWEST_S = 0.5
@@ -56,11 +58,13 @@ export function secondsFor(
   if (now === undefined) return { outcome: 'noStage' }
   const at = (durationS: number): Predictions | undefined => {
     const resolution = resolveDrink(withSeconds(document, well, durationS), book, well)
-    return resolution.ok ? computeDrink(resolution.drink).predictions : undefined
+    const computed = resolution.ok ? computeDrink(resolution.drink) : undefined
+    return computed?.ok ? computed.result.predictions : undefined
   }
   const off = (durationS: number) => (at(durationS)?.[measure]?.value ?? Number.NaN) - value
   const mostS = Math.min(120, Math.max(FEWEST_S * 2, now * MOST_TIMES))
   const found = bisect(off, FEWEST_S, mostS, { tolerance: TOLERANCE_S })
+  if (found.outcome === 'noBracket' && Number.isNaN(found.atLow + found.atHigh)) return { outcome: 'outsideModel' }
   if (found.outcome === 'noBracket')
     return {
       outcome: 'cannotBeReached',

@@ -1,4 +1,6 @@
 import {
+  chargesOf,
+  FILM_RANGE_J_PER_G_K,
   type IcePortion,
   iceGOf,
   type Mixture,
@@ -6,6 +8,7 @@ import {
   REST_UA_W_PER_K,
   runStage,
   type StageParameters,
+  type StageRefusal,
   type StageResult,
 } from '../cold/index.ts'
 import { addLiquids, densityGPerMlOf, type Liquid, NOTHING, volumeMlOf } from '../liquid/index.ts'
@@ -19,6 +22,8 @@ const GLASS_SAMPLE_S = [0, 60, 120, 180, 300, 420, 600, 750, 900] as const
 /** How long a drink is followed after hand-over, s. */
 const LONGEST_S = 900
 const AIR_W_PER_M2_K = 10
+/** A spread needs no milligrams. */
+const FILM_COARSENESS = 50
 
 /** A drink in its glass at hand-over. */
 export interface Served {
@@ -31,35 +36,37 @@ export interface Served {
 }
 
 interface Followed extends Served {
+  ok: true
   inGlass: Water
   floatLiquid: Liquid
   serveIceG: number
   ran: StageResult
+  /** What it was run from: to be run again with another film. */
+  from: { start: Mixture; parameters: StageParameters }
+}
+
+interface HandOverOptions {
+  /** Followed so long after hand-over, s. Default 0. */
+  followS?: number
+  coarseness?: number
 }
 
 /**
  * The glass stage: what was poured, what is added in the glass, serving ice, the glass itself and the
- * room, up to hand-over and `followS` beyond. Undefined without a glass.
- * @param followS followed so long after hand-over, s
+ * room, up to hand-over and beyond. Undefined without a glass.
  */
 export function handOver(
   drink: ResolvedDrink,
   inHand: InHand,
   parts: Pick<Start, 'inGlass' | 'float'>,
-  followS: number,
-  coarseness = 1,
-): Followed | undefined {
+  { followS = 0, coarseness = 1 }: HandOverOptions = {},
+): Followed | StageRefusal | undefined {
   const { glass } = drink
   if (!glass) return undefined
   const { mixture: poured, water: before } = inHand
   const withAdded = mixAt([poured, ...parts.inGlass])
   const cameAlongG = iceGOf(poured)
-  // At rest it is one pile, whatever its kinds: nothing stirs the small ice away from the large.
-  const coldGK = poured.ice.reduce((sum, p) => sum + p.massG * p.temperatureC, 0)
-  const start: Mixture = {
-    ...withAdded,
-    ice: cameAlongG > 0 ? [{ massG: cameAlongG, temperatureC: coldGK / cameAlongG }] : [],
-  }
+  const start: Mixture = { ...withAdded, ice: poured.ice }
   const chilledInGlass = drink.stages.some((s) => s.inGlass)
   const ice = mixIce(drink.serveIce, drink.ice)
   const startLevelMm = levelMmOf(glass.profile, volumeMlOf(start.liquid) + cameAlongG)
@@ -67,6 +74,7 @@ export function handOver(
     iceG: ice?.massG ?? 0,
     iceTemperatureC: ice?.temperatureC ?? 0,
     surfaceWaterFraction: ice?.surfaceWaterFraction ?? 0,
+    charges: chargesOf(drink.serveIce, drink.ice),
     uaWPerK: REST_UA_W_PER_K,
     stirringPowerW: 0,
     vesselJPerK: glass.heatCapacityJPerK,
@@ -75,15 +83,12 @@ export function handOver(
     roomTemperatureC: drink.roomTemperatureC,
     leakWPerK: AIR_W_PER_M2_K * wettedAreaM2(glass.profile, startLevelMm),
   }
-  const ran = runStage(
-    start,
-    parameters,
-    GLASS_SAMPLE_S.filter((s) => s <= followS).map((s) => s + drink.handOverS),
-    coarseness,
-  )
+  const sampleS = GLASS_SAMPLE_S.filter((s) => s <= followS).map((s) => s + drink.handOverS)
+  const ran = runStage(start, parameters, { sampleS, coarseness })
+  if (!ran.ok) return ran
   const [body] = ran.states
   const [first] = ran.samples
-  if (!body || !first) throw new Error(`bug: no sample at hand-over (${ran.outcome})`)
+  if (!body || !first) throw new Error('bug: no sample at hand-over')
   const inGlass = { meltG: first.addedWaterG - ran.surfaceWaterG, surfaceWaterG: ran.surfaceWaterG }
   const floatLiquid = addLiquids(NOTHING, ...parts.float.map((p) => p.liquid))
   const everything = addLiquids(body.liquid, floatLiquid)
@@ -95,7 +100,18 @@ export function handOver(
     foamMl: inHand.foamMl,
   })
   const water = sumWater(before, inGlass)
-  return { everything, body, water, fill, inGlass, floatLiquid, serveIceG: parameters.iceG, ran }
+  return {
+    ok: true,
+    everything,
+    body,
+    water,
+    fill,
+    inGlass,
+    floatLiquid,
+    serveIceG: parameters.iceG,
+    ran,
+    from: { start, parameters },
+  }
 }
 
 /** The glass from hand-over to fifteen minutes later, as it is reported. Undefined without a glass. */
@@ -103,19 +119,22 @@ export function serveInGlass(
   drink: ResolvedDrink,
   inHand: InHand,
   parts: Pick<Start, 'inGlass' | 'float' | 'volumeBeforeIceMl'>,
-): { served: Served; report: GlassReport } | undefined {
-  const served = handOver(drink, inHand, parts, LONGEST_S)
+): { ok: true; served: Served; report: GlassReport } | StageRefusal | undefined {
+  const served = handOver(drink, inHand, parts, { followS: LONGEST_S })
   if (!served || !drink.glass) return undefined
+  if (!served.ok) return served
   const { ran, everything, body, water, floatLiquid } = served
   const { water: before } = inHand
   const { surfaceWaterG } = ran
+  const films = otherFilms(served.from, drink.handOverS)
   const momentAt = (afterS: (typeof GLASS_SAMPLE_S)[number]): GlassMoment => {
     const at = GLASS_SAMPLE_S.indexOf(afterS)
     const sample = ran.samples[at]
     const mixture = ran.states[at]
-    if (!sample || !mixture) throw new Error(`bug: no sample ${afterS} s after hand-over (${ran.outcome})`)
+    if (!sample || !mixture) throw new Error(`bug: no sample ${afterS} s after hand-over`)
     const inGlass = { meltG: sample.addedWaterG - surfaceWaterG, surfaceWaterG }
-    return { afterS, ...reportState(mixture, inGlass, sumWater(before, inGlass), parts.volumeBeforeIceMl) }
+    const state = reportState(mixture, inGlass, sumWater(before, inGlass), parts.volumeBeforeIceMl)
+    return { afterS, ...state, ...films(at) }
   }
   const bodyMl = volumeMlOf(body.liquid)
   const addedInGlassMl = volumeMlOf(addLiquids(NOTHING, ...parts.inGlass.map((p) => p.liquid)))
@@ -140,7 +159,26 @@ export function serveInGlass(
     samples: ran.samples.map((s) => ({ ...s, timeS: s.timeS - drink.handOverS })),
     heat: ran.heat,
   }
-  return { served, report }
+  return { ok: true, served, report }
+}
+
+/**
+ * How far the minutes in the hand may be off because nobody knows the film about resting ice better than by half: half of
+ * what lies between a film of 20 and one of 60.
+ */
+function otherFilms({ start, parameters }: Followed['from'], handOverS: number) {
+  const sampleS = GLASS_SAMPLE_S.map((s) => s + handOverS)
+  const runs = [FILM_RANGE_J_PER_G_K.low, FILM_RANGE_J_PER_G_K.high].map((filmJPerGK) =>
+    runStage(start, parameters, { sampleS, filmJPerGK, coarseness: FILM_COARSENESS }),
+  )
+  return (at: number): Pick<GlassMoment, 'waterOffG' | 'temperatureOffK'> => {
+    const [a, b] = runs.map((r) => r.samples[at])
+    if (!a || !b) return { waterOffG: 0, temperatureOffK: 0 }
+    return {
+      waterOffG: Math.abs(a.addedWaterG - b.addedWaterG) / 2,
+      temperatureOffK: Math.abs(a.temperatureC - b.temperatureC) / 2,
+    }
+  }
 }
 
 /** How tightly the ice in the glass packs: that which came along and that which was added, by mass. */

@@ -205,6 +205,11 @@ export const stationSchema = z.object({
   parameters: stageParametersSchema
     .pick({ uaWPerK: true, stirringPowerW: true, vesselJPerK: true, vesselTemperatureC: true, leakWPerK: true })
     .default({}),
+  /**
+   * The model of the ice for which a person stands by the conductance and power above: under another one they do not
+   * count until somebody says so again.
+   */
+  confirmedModel: z.number().int().min(1).max(1000).optional(),
   /** Speeds of a machine, each beside the one that the figures are of. */
   speeds: z
     .array(
@@ -261,6 +266,8 @@ export const stationCalibrationSchema = z.object({
   trials: z.number().int(),
   /** Day of its last trial. */
   on: z.iso.date(),
+  /** Volumes before ice that its trials began with, ml. */
+  volumesMl: z.object({ lowMl: z.number(), highMl: z.number() }).optional(),
   /** Newer trials that disagree with it: how many, and by how much of the water, as a fraction. */
   drift: z.object({ trials: z.number().int(), byFraction: z.number() }).optional(),
 })

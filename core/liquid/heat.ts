@@ -1,6 +1,6 @@
 import { interpolate, tableOf } from '../solve/interpolate.ts'
-import { HEAT_CAPACITY_J_PER_G_K, MOLAR_MASS_G } from './constants.ts'
-import { ethanolMassFractionOf, type Liquid } from './liquid.ts'
+import { HEAT_CAPACITY_J_PER_G_K, LATENT_HEAT_J_PER_G, MOLAR_MASS_G } from './constants.ts'
+import { ethanolMassFractionOf, type Liquid, massGOf } from './liquid.ts'
 
 /** Freezing point depression, K, by ethanol mass fraction in ethanol and water (handbook table). */
 const ETHANOL_DEPRESSION_K = tableOf('freezing point of aqueous ethanol', [
@@ -44,7 +44,7 @@ const PAIR_HEAT_CAPACITY = tableOf('heat capacity of aqueous ethanol', [
   [1, 2.44],
 ])
 
-/** Heat of mixing ethanol and water, J per mol of mixture, by ethanol mole fraction. */
+/** Heat of mixing ethanol and water at 25 °C, J per mol of mixture, by ethanol mole fraction. */
 const HEAT_OF_MIXING = tableOf('heat of mixing ethanol and water', [
   [0, 0],
   [0.02, -205],
@@ -62,26 +62,33 @@ const HEAT_OF_MIXING = tableOf('heat of mixing ethanol and water', [
 /** Molal freezing point depression of water, K·kg/mol. */
 const CRYOSCOPIC_K_KG_PER_MOL = 1.86
 
-const LOWEST_DEPRESSION_K = 80
-
 /** Citric acid parts a little in water: effective particles per molecule. */
 const CITRIC_PARTICLES = 1.15
+
+/** The formulas of the freezing point are trusted down to here, °C. */
+export const COLDEST_FREEZING_POINT_C = -45
 
 /**
  * Freezing point in °C: the depressions of ethanol, sugar and acid added up. Each is the published
  * value alone; that they add is an approximation, good to a few tenths of a degree in drinks.
- * Above a mass fraction of 0.6 ethanol the last slope goes on (no drink is there), and nothing is
- * said to freeze below −80 °C: with hardly any water the formulas no longer mean anything.
+ * Below {@link COLDEST_FREEZING_POINT_C} the number says only "colder than that": see
+ * {@link trustedFreezingPointCOf}. Of something without any water it is −∞; of nothing, 0.
  */
 export function freezingPointCOf(l: Liquid): number {
   const waterKg = l.waterG / 1000
-  let depressionK = interpolate(ETHANOL_DEPRESSION_K, ethanolMassFractionOf(l))
-  if (waterKg > 0) {
-    const m = l.sugarG / MOLAR_MASS_G.sucrose / waterKg
-    depressionK += CRYOSCOPIC_K_KG_PER_MOL * m * (1 + 0.0835 * m + 0.0054 * m * m)
-    depressionK += CRYOSCOPIC_K_KG_PER_MOL * CITRIC_PARTICLES * (l.acidG / MOLAR_MASS_G.citric / waterKg)
-  }
-  return -Math.min(depressionK, LOWEST_DEPRESSION_K)
+  if (!(waterKg > 0)) return massGOf(l) > 0 ? Number.NEGATIVE_INFINITY : 0
+  const m = l.sugarG / MOLAR_MASS_G.sucrose / waterKg
+  return -(
+    interpolate(ETHANOL_DEPRESSION_K, ethanolMassFractionOf(l)) +
+    CRYOSCOPIC_K_KG_PER_MOL * m * (1 + 0.0835 * m + 0.0054 * m * m) +
+    CRYOSCOPIC_K_KG_PER_MOL * CITRIC_PARTICLES * (l.acidG / MOLAR_MASS_G.citric / waterKg)
+  )
+}
+
+/** Freezing point in °C where the formulas are trusted; null where it is below that: overproof, or hardly any water. */
+export function trustedFreezingPointCOf(l: Liquid): number | null {
+  const freezingPointC = freezingPointCOf(l)
+  return freezingPointC < COLDEST_FREEZING_POINT_C ? null : freezingPointC
 }
 
 /** Heat capacity of the whole liquid, J/K. */
@@ -93,7 +100,7 @@ export function heatCapacityJPerKOf(l: Liquid): number {
   )
 }
 
-/** Heat set free by having mixed ethanol and water, J: zero or negative. */
+/** Heat of having mixed ethanol and water at 25 °C, J: zero or negative. */
 export function mixingHeatJOf(l: Liquid): number {
   const waterMol = l.waterG / MOLAR_MASS_G.water
   const ethanolMol = l.ethanolG / MOLAR_MASS_G.ethanol
@@ -102,14 +109,24 @@ export function mixingHeatJOf(l: Liquid): number {
 }
 
 /**
- * Enthalpy in J against water, ethanol and solids apart at 0 °C. The table of mixing heats holds
- * for 25 °C and is used at every temperature: below half a per cent of the heat a drink exchanges.
+ * Enthalpies are counted from water, ethanol and solids apart at this temperature, °C, where the heats of mixing
+ * were measured; at any other the heat of mixing follows from the heat capacities.
  */
+export const REFERENCE_C = 25
+
+/** Enthalpy of a liquid in J, counted from its water, ethanol and solids apart at 25 °C. */
 export function enthalpyJOf(l: Liquid, temperatureC: number): number {
-  return heatCapacityJPerKOf(l) * temperatureC + mixingHeatJOf(l)
+  return heatCapacityJPerKOf(l) * (temperatureC - REFERENCE_C) + mixingHeatJOf(l)
 }
+
+/** Enthalpy of a gram of water, J, counted from 25 °C. */
+export const waterEnthalpyJPerG = (temperatureC: number): number =>
+  HEAT_CAPACITY_J_PER_G_K.water * (temperatureC - REFERENCE_C)
+
+/** Enthalpy of a gram of ice at 0 °C, J, counted from water at 25 °C. */
+export const ICE_AT_0C_J_PER_G = waterEnthalpyJPerG(0) - LATENT_HEAT_J_PER_G
 
 /** The temperature in °C at which the liquid, with `extraHeatCapacityJPerK` sharing it, holds this enthalpy. */
 export function temperatureCFromEnthalpy(l: Liquid, enthalpyJ: number, extraHeatCapacityJPerK = 0): number {
-  return (enthalpyJ - mixingHeatJOf(l)) / (heatCapacityJPerKOf(l) + extraHeatCapacityJPerK)
+  return REFERENCE_C + (enthalpyJ - mixingHeatJOf(l)) / (heatCapacityJPerKOf(l) + extraHeatCapacityJPerK)
 }

@@ -1,11 +1,22 @@
-export { ICE_G_PER_ML, LATENT_HEAT_J_PER_G, PURE_ETHANOL_G_PER_ML, WATER_G_PER_ML } from './constants.ts'
+export {
+  HEAT_CAPACITY_J_PER_G_K,
+  ICE_G_PER_ML,
+  LATENT_HEAT_J_PER_G,
+  PURE_ETHANOL_G_PER_ML,
+  WATER_G_PER_ML,
+} from './constants.ts'
 export { ethanolWaterDensityGPerMl, massFractionOf, volumeFractionOf } from './ethanolWater.ts'
 export {
+  COLDEST_FREEZING_POINT_C,
   enthalpyJOf,
   freezingPointCOf,
   heatCapacityJPerKOf,
+  ICE_AT_0C_J_PER_G,
   mixingHeatJOf,
+  REFERENCE_C,
   temperatureCFromEnthalpy,
+  trustedFreezingPointCOf,
+  waterEnthalpyJPerG,
 } from './heat.ts'
 export {
   abvPctOf,

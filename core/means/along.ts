@@ -27,7 +27,8 @@ export interface AtSeconds {
 const OVERFLOW_ML = 1
 
 /**
- * The glass at hand-over for many seconds of the first stage: one run of it, ended at each of them.
+ * The glass at hand-over for many seconds of the first stage: one run of it, ended at each of them. Seconds that are
+ * outside the model are left out.
  * @param timesS rising, s
  * @param coarseness as for runStage
  */
@@ -36,39 +37,40 @@ export function along(drink: ResolvedDrink, timesS: readonly number[], coarsenes
   const last = timesS[timesS.length - 1]
   if (!stage || last === undefined) return []
   const start = startDrink(drink)
-  const uncertainty = uncertaintyOf(drink)
+  const uncertainty = uncertaintyOf(drink, start.volumeBeforeIceMl)
   const own = inItsVessel(stage, drink)
-  const finish = (durationS: number, ran: Parameters<typeof endStage>[3]): AtSeconds => {
+  const finish = (durationS: number, ran: Parameters<typeof endStage>[3]): AtSeconds[] => {
     const { next } = endStage(stage, start, start, ran)
-    const { inHand, served } = finishDrink(drink, start, next, 1, coarseness)
-    return {
-      durationS,
-      predictions: predict(served, inHand, start.volumeBeforeIceMl, uncertainty),
-      overflowMl: served?.fill.overflowMl ?? 0,
-      iceG: served ? iceGOf(served.body) : 0,
-    }
+    const finished = finishDrink(drink, start, next, 1, coarseness)
+    if (!finished.ok) return []
+    const { inHand, served } = finished
+    return [
+      {
+        durationS,
+        predictions: predict(served, inHand, start.volumeBeforeIceMl, uncertainty),
+        overflowMl: served?.fill.overflowMl ?? 0,
+        iceG: served ? iceGOf(served.body) : 0,
+      },
+    ]
   }
   // Bursts are no beginnings of longer bursts: each is run by itself.
   if ((own.bursts ?? 1) > 1 && (own.restS ?? 0) > 0) {
-    return timesS.map((durationS) => {
-      const ran = runStage(start.mixture, { ...own, durationS }, [], coarseness)
-      return finish(durationS, { ...ran, durationS })
+    return timesS.flatMap((durationS) => {
+      const ran = runStage(start.mixture, { ...own, durationS }, { coarseness })
+      return ran.ok ? finish(durationS, { ...ran, durationS }) : []
     })
   }
   const waitS = own.waitS ?? 0
   const parameters = { ...own, bursts: 1, durationS: last }
-  const ran = runStage(
-    start.mixture,
-    parameters,
-    timesS.map((t) => Math.min(t + waitS, clockSOf(parameters))),
-    coarseness,
-  )
+  const sampleS = timesS.map((t) => Math.min(t + waitS, clockSOf(parameters)))
+  // Where it passes a limit of the model there are only the seconds before that.
+  const ran = runStage(start.mixture, parameters, { sampleS, coarseness })
   return timesS.flatMap((durationS, i) => {
     const after = ran.states[i]
     const sample = ran.samples[i]
     if (!after || !sample) return []
     const { surfaceWaterG } = ran
-    return [finish(durationS, { after, surfaceWaterG, meltG: sample.addedWaterG - surfaceWaterG, durationS })]
+    return finish(durationS, { after, surfaceWaterG, meltG: sample.addedWaterG - surfaceWaterG, durationS })
   })
 }
 

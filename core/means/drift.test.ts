@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import type { CalibrationDocument, StoredCalibration, Trial } from '../cold/index.ts'
-import { computeDrink, resolveDrink, standardFrom } from '../drink/index.ts'
+import { resolveDrink, standardFrom } from '../drink/index.ts'
 import type { HouseBook, Well } from '../house/index.ts'
-import { testDrink, testHouse } from '../testing/house.ts'
+import { made, testDrink, testHouse } from '../testing/house.ts'
 import {
   calibrationFrom,
   figuresCountedOn,
@@ -132,7 +132,7 @@ describe('drinks that leave their standard', () => {
     const plain = testDrink(changes)
     const resolution = resolveDrink(plain, book, 'front')
     if (!resolution.ok) throw new Error('problems')
-    return { ...plain, standard: standardFrom(computeDrink(resolution.drink).predictions) }
+    return { ...plain, standard: standardFrom(made(resolution.drink).predictions) }
   }
 
   it('are named with the measures that leave it', () => {

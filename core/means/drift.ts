@@ -1,4 +1,11 @@
-import { driftOf, type Estimate, type StationFigures, type StoredCalibration, type Trial } from '../cold/index.ts'
+import {
+  driftOf,
+  type Estimate,
+  MODEL_VERSION,
+  type StationFigures,
+  type StoredCalibration,
+  type Trial,
+} from '../cold/index.ts'
 import { type DrinkDocument, glassFor, MEASURE_NAMES, type MeasureName, standingOf } from '../drink/index.ts'
 import { bySlug, type HouseBook, type StationCalibration, type Well } from '../house/index.ts'
 import { calibrationStart, type StationKey, stationTrials } from './trials.ts'
@@ -31,15 +38,27 @@ export function figuresCountedOn(
   return known ? figuresOf(known, start.stirringPowerW) : start
 }
 
-/** The calibration of a station with one ice that counts: its newest. */
+/**
+ * The calibration of a station with one ice that counts: its newest that was fitted with a model of the ice.
+ * @param model left out: today's; what was fitted with an earlier one is history
+ */
 export function newestCalibration(
   stored: readonly StoredCalibration[],
   key: StationKey,
+  model = MODEL_VERSION,
 ): StoredCalibration | undefined {
   return stored.reduce<StoredCalibration | undefined>(
-    (newest, c) => (isSameStation(c, key) && c.id > (newest?.id ?? 0) ? c : newest),
+    (newest, c) => (isSameStation(c, key) && c.document.model === model && c.id > (newest?.id ?? 0) ? c : newest),
     undefined,
   )
+}
+
+/** Stations with an ice whose trials were last fitted with an earlier model: to be fitted anew, by the same trials. */
+export function outdatedCalibrations(stored: readonly StoredCalibration[]): StoredCalibration[] {
+  return stored.filter((c) => {
+    if (newestCalibration(stored, c)) return false
+    return stored.every((o) => !isSameStation(o, c) || o.id <= c.id)
+  })
 }
 
 /** The trials that count and that the newest calibration was made without, later than all of its own. */
@@ -60,7 +79,8 @@ export function standingCalibrations(
       const key = { well: wellSlug, station, ice }
       const well = bySlug(wells, wellSlug)
       if (!well || !bySlug(well.stations, station)) return []
-      const { uaWPerK, surfaceWaterFraction, stirringPowerW, uncertaintyFraction, on, assumedPowerW } = document
+      const { uaWPerK, surfaceWaterFraction, stirringPowerW, uncertaintyFraction, on, assumedPowerW, volumesMl } =
+        document
       const newer = trialsSince(stored, trials, key)
       const drift = driftOf(newer, figuresOf(document, assumedPowerW), uncertaintyFraction, well.ice)
       return [
@@ -72,6 +92,7 @@ export function standingCalibrations(
           uncertaintyFraction,
           trials: document.trials.length,
           on,
+          ...(volumesMl ? { volumesMl } : {}),
           ...(drift?.isDrifting ? { drift: { trials: drift.trials, byFraction: drift.byFraction } } : {}),
         },
       ]

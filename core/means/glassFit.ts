@@ -1,5 +1,5 @@
 import { ICE_KINDS, type IceKind, iceGOf } from '../cold/index.ts'
-import { type DrinkDocument, finishDrink, resolveDrink, startDrink } from '../drink/index.ts'
+import { type DrinkDocument, finishDrink, outsideModel, resolveDrink, startDrink } from '../drink/index.ts'
 import type { HouseBook, Well } from '../house/index.ts'
 import { densityGPerMlOf, volumeMlOf } from '../liquid/index.ts'
 import { type IceForWashLine, iceForWashLine } from '../vessel/index.ts'
@@ -65,11 +65,14 @@ export function fitRow(document: DrinkDocument, book: HouseBook): FitRow {
       }
       const { drink } = resolution
       const start = startDrink(drink)
-      const { served } = finishDrink(drink, start, start, 0, 10)
+      const made = finishDrink(drink, start, start, 0, 10)
+      if (!made.ok) return { ok: false, problem: outsideModel(made) }
+      const { served } = made
       if (!served) return { ok: false, problem: 'has no glass' }
       const { fill } = served
       const kind = drink.serveIce[0]?.kind ?? toppingAt(well)
-      const bare = finishDrink({ ...drink, serveIce: [] }, start, start, 0, 10).served
+      const without = finishDrink({ ...drink, serveIce: [] }, start, start, 0, 10)
+      const bare = without.ok ? without.served : undefined
       const ice = bare
         ? iceForWashLine(
             glass.profile,

@@ -6,6 +6,7 @@ export {
   type Leaver,
   leaversOf,
   newestCalibration,
+  outdatedCalibrations,
   standingCalibrations,
   trialsSince,
 } from './drift.ts'

@@ -1,9 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { METHODS } from '../cold/index.ts'
-import { computeDrink, type DrinkDocumentInput, resolveDrink, type Standard, standardFrom } from '../drink/index.ts'
+import { type DrinkDocumentInput, resolveDrink, type Standard, standardFrom } from '../drink/index.ts'
 import type { HouseBook } from '../house/index.ts'
-import { testDrink, testHouse } from '../testing/house.ts'
+import { made, testDrink, testHouse } from '../testing/house.ts'
 import {
   along,
   distanceFrom,
@@ -26,7 +26,7 @@ function resolved(changes: Partial<DrinkDocumentInput> = {}, well = 'front', hou
 
 /** The standard that a drink, made as written at the front well, sets. */
 function standardOf(changes: Partial<DrinkDocumentInput> = {}): Standard {
-  return standardFrom(computeDrink(resolved(changes)).predictions)
+  return standardFrom(made(resolved(changes)).predictions)
 }
 
 const settings = testHouse().settings
@@ -43,7 +43,7 @@ describe('the glass along the seconds', () => {
     const times = [1, 2.5, 4, 9]
     const list = along(resolved(), times, 1)
     for (const [i, durationS] of times.entries()) {
-      const whole = computeDrink(resolved({ stages: [{ method: 'flashBlend', durationS }] }))
+      const whole = made(resolved({ stages: [{ method: 'flashBlend', durationS }] }))
       for (const [name, predicted] of Object.entries(whole.predictions)) {
         const here = list[i]?.predictions[name as keyof typeof whole.predictions]
         expect(here?.value, `${name} after ${durationS} s`).toBeCloseTo(predicted.value, 3)
@@ -55,7 +55,7 @@ describe('the glass along the seconds', () => {
   it('runs bursts each by itself, and waiting before them', () => {
     const stage = { method: 'flashBlend' as const, bursts: 3, restS: 2, waitS: 10 }
     const [at] = along(resolved({ stages: [{ ...stage, durationS: 4 }] }), [4], 1)
-    const whole = computeDrink(resolved({ stages: [{ ...stage, durationS: 4 }] }))
+    const whole = made(resolved({ stages: [{ ...stage, durationS: 4 }] }))
     expect(at?.predictions.dilutionPct?.value).toBeCloseTo(whole.predictions.dilutionPct?.value ?? 0, 3)
   })
 })
@@ -100,7 +100,7 @@ describe('seconds for a standard', () => {
 
   it('takes other ice where the seconds alone cannot', () => {
     // As much water as the mixer gives, and colder than its ice makes that drink.
-    const wet = computeDrink(
+    const wet = made(
       resolved({ stages: [{ method: 'flashBlend', ice: [{ kind: 'crushed', massG: 240 }], durationS: 4 }] }),
     )
     const standard = standardFrom(wet.predictions)
@@ -134,7 +134,7 @@ describe('seconds for a standard', () => {
         }),
         (method, well, secondsTimes, tolerance, held) => {
           const durationS = METHODS[method].usual.durationS * secondsTimes
-          const setBy = computeDrink(resolved({ stages: [{ method, durationS }] })).predictions
+          const setBy = made(resolved({ stages: [{ method, durationS }] })).predictions
           const standard: Standard = {}
           for (const name of held as (keyof Standard)[]) {
             const value = setBy[name]?.value ?? 0
@@ -151,9 +151,9 @@ describe('seconds for a standard', () => {
           expect(found.durationS).toBeLessThanOrEqual(found.window.highS + 0.03)
           // Made anew, in full, with what was found.
           const ice = [...found.ice]
-          const made = computeDrink(resolved({ stages: [{ method, durationS: found.durationS, ice }] }, well))
+          const result = made(resolved({ stages: [{ method, durationS: found.durationS, ice }] }, well))
           const { worst } = distanceFrom(
-            { predictions: made.predictions, overflowMl: made.glass?.fill.overflowMl ?? 0 },
+            { predictions: result.predictions, overflowMl: result.glass?.fill.overflowMl ?? 0 },
             standard,
           )
           expect(worst).toBeLessThanOrEqual(1.002)
@@ -175,9 +175,9 @@ describe('a method swapped for another', () => {
       if (swap.solved.outcome !== 'reached') continue
       const again = resolveDrink(swap.document, testHouse(), 'front')
       if (!again.ok) throw new Error('problems')
-      const made = computeDrink(again.drink)
-      expect(made.predictions.strengthPct?.value).toBeGreaterThanOrEqual((standard.strengthPct?.low ?? 0) - 0.05)
-      expect(made.predictions.strengthPct?.value).toBeLessThanOrEqual((standard.strengthPct?.high ?? 0) + 0.05)
+      const result = made(again.drink)
+      expect(result.predictions.strengthPct?.value).toBeGreaterThanOrEqual((standard.strengthPct?.low ?? 0) - 0.05)
+      expect(result.predictions.strengthPct?.value).toBeLessThanOrEqual((standard.strengthPct?.high ?? 0) + 0.05)
     }
     const stir = swapped.swaps.find((s) => s.method === 'stir')
     expect(stir?.cannotMatch.join()).toMatch(/silky and clear, no air; not frothy/)
@@ -248,7 +248,7 @@ describe('drinks in glasses', () => {
     expect(row.washLinePct).toBe(80)
     expect(row.fits.find((f) => f.glass === 'thimble')?.overflowMl).toBeGreaterThan(50)
     const own = row.fits.find((f) => f.isOwn && f.well === 'front')
-    const whole = computeDrink(resolved())
+    const whole = made(resolved())
     expect(own?.washLinePct).toBeCloseTo(whole.glass?.fill.washLinePct ?? 0, 2)
   })
 
@@ -274,13 +274,13 @@ describe('drinks in glasses', () => {
     const scaled = scaleToGlass(spec, testHouse(), 'front', 'thimble')
     if (scaled.outcome !== 'scaled') throw new Error(scaled.outcome)
     expect(scaled.factor).toBeLessThan(0.5)
-    const made = (d: typeof spec) => {
+    const madeIn = (d: typeof spec) => {
       const r = resolveDrink(d, testHouse(), 'front')
       if (!r.ok) throw new Error('problems')
-      return computeDrink(r.drink)
+      return made(r.drink)
     }
     const ratio = (d: typeof spec) => {
-      const { beforeIce } = made(d)
+      const { beforeIce } = madeIn(d)
       return [beforeIce.abvPct, beforeIce.sugarGPer100Ml, beforeIce.acidGPer100Ml]
     }
     const [before, after] = [ratio(spec), ratio(scaled.document)]
@@ -288,7 +288,7 @@ describe('drinks in glasses', () => {
     before.forEach((v, i) => {
       expect(Math.abs((after[i] as number) / v - 1)).toBeLessThan(0.02 + scaled.offGridPct / 50)
     })
-    expect(made(scaled.document).glass?.name).toBe('thimble')
+    expect(madeIn(scaled.document).glass?.name).toBe('thimble')
     // What changed with the size is no longer held; what stays is.
     expect(scaled.document.standard).toEqual({})
   })
@@ -302,7 +302,7 @@ describe('drinks in glasses', () => {
     expect(scaled.document.stages[0]?.byWell?.front?.durationS).toBe(scaled.durationS)
     const again = resolveDrink(scaled.document, testHouse(), 'front')
     if (!again.ok) throw new Error('problems')
-    const { strengthPct } = computeDrink(again.drink).predictions
+    const { strengthPct } = made(again.drink).predictions
     expect(strengthPct?.value).toBeGreaterThanOrEqual(standard.strengthPct?.low ?? 0)
     expect(strengthPct?.value).toBeLessThanOrEqual(standard.strengthPct?.high ?? 0)
     for (const pour of scaled.document.pours) expect(['oz', 'ml']).toContain(pour.amount?.unit)

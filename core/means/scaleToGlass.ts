@@ -2,6 +2,8 @@ import { METHODS } from '../cold/index.ts'
 import {
   type DrinkDocument,
   finishDrink,
+  MOST_POUR_ML,
+  outsideModel,
   type PourLine,
   resolveDrink,
   startDrink,
@@ -47,7 +49,9 @@ export function scaleToGlass(document: DrinkDocument, book: HouseBook, well: str
     const resolution = resolveDrink(d, book, well)
     if (!resolution.ok) return { ok: false, problem: resolution.problems[0]?.message ?? 'cannot be computed' }
     const start = startDrink(resolution.drink)
-    const fill = finishDrink(resolution.drink, start, start, 0, COARSENESS).served?.fill
+    const made = finishDrink(resolution.drink, start, start, 0, COARSENESS)
+    if (!made.ok) return { ok: false, problem: outsideModel(made) }
+    const fill = made.served?.fill
     if (!fill) return { ok: false, problem: 'has no glass' }
     // Above the brim it goes on rising, so that a root is found beyond it, too.
     return { ok: true, pct: fill.washLinePct + (100 * fill.overflowMl) / fill.brimMl }
@@ -60,7 +64,11 @@ export function scaleToGlass(document: DrinkDocument, book: HouseBook, well: str
     const line = lineOf(exactly(factor))
     return line.ok ? line.pct - wantedPct : Number.NaN
   }
-  const found = bisect(off, LEAST_TIMES, MOST_TIMES, { tolerance: 1e-3 })
+  const largestMl = Math.max(...document.pours.map(volumeMlOf))
+  const mostTimes = Math.min(MOST_TIMES, MOST_POUR_ML / largestMl)
+  const found = bisect(off, LEAST_TIMES, mostTimes, { tolerance: 1e-3 })
+  if (found.outcome === 'noBracket' && Number.isNaN(found.atLow + found.atHigh))
+    return { outcome: 'problem', problem: 'cannot be computed much smaller or larger' }
   if (found.outcome === 'noBracket')
     return { outcome: 'cannotBeReached', lowestPct: found.atLow + wantedPct, highestPct: found.atHigh + wantedPct }
   const factor = found.value

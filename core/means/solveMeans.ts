@@ -41,6 +41,8 @@ export type SolvedMeans =
   /** Nothing to hold, or nothing that chills. */
   | { outcome: 'noStandard' }
   | { outcome: 'noStage' }
+  /** At none of the seconds tried does the model know the drink. */
+  | { outcome: 'outsideModel' }
 
 /** Nobody stops sooner, s. */
 const FEWEST_S = 0.5
@@ -84,17 +86,20 @@ function bestOf(list: readonly AtSeconds[], standard: Standard): Best | undefine
 }
 
 /** Looks closer between the neighbours of the best of a grid. */
-function refine(drink: ResolvedDrink, standard: Standard, times: readonly number[], best: Best): Best {
-  let low = times[Math.max(0, best.index - 1)] as number
-  let high = times[Math.min(times.length - 1, best.index + 1)] as number
+function refine(drink: ResolvedDrink, standard: Standard, list: readonly AtSeconds[], best: Best): Best {
+  const secondsOf = (of: readonly AtSeconds[], index: number) =>
+    (of[Math.max(0, Math.min(of.length - 1, index))] as AtSeconds).durationS
+  let low = secondsOf(list, best.index - 1)
+  let high = secondsOf(list, best.index + 1)
   let found = best
   for (let round = 0; round < 2; round++) {
     const finer = Array.from({ length: 9 }, (_, i) => low + ((high - low) * i) / 8)
-    const better = bestOf(along(drink, finer, COARSENESS), standard)
+    const finerList = along(drink, finer, COARSENESS)
+    const better = bestOf(finerList, standard)
     if (!better) return found
     if (better.worst < found.worst) found = better
-    low = finer[Math.max(0, better.index - 1)] as number
-    high = finer[Math.min(8, better.index + 1)] as number
+    low = secondsOf(finerList, better.index - 1)
+    high = secondsOf(finerList, better.index + 1)
   }
   return found
 }
@@ -145,16 +150,17 @@ export function solveMeans(
   const coarseTimes = secondsGrid(mostS, COARSE_GRID)
   const list = along(drink, times, COARSENESS)
   const coarse = bestOf(list, standard)
-  if (!coarse) return { outcome: 'noStage' }
-  const asWritten = refine(drink, standard, times, coarse)
+  if (!coarse) return { outcome: 'outsideModel' }
+  const asWritten = refine(drink, standard, list, coarse)
   if (asWritten.worst <= 1) return reached(drink, standard, times, list, asWritten, false)
   let nearest: Best & { made: ResolvedDrink } = { ...asWritten, made: drink }
   for (const iceTimes of stage.parameters.iceG > 0 ? ICE_TIMES : []) {
     const made = withIceTimes(drink, iceTimes)
-    const rough = bestOf(along(made, coarseTimes, COARSENESS), standard)
+    const coarseList = along(made, coarseTimes, COARSENESS)
+    const rough = bestOf(coarseList, standard)
     // Between the points of a coarse grid it can only be so much better.
     if (!rough || rough.worst > nearest.worst + 1) continue
-    const best = refine(made, standard, coarseTimes, rough)
+    const best = refine(made, standard, coarseList, rough)
     if (best.worst <= 1) return reached(made, standard, times, along(made, times, COARSENESS), best, true)
     if (best.worst < nearest.worst - 1e-9) nearest = { ...best, made }
   }
@@ -231,8 +237,9 @@ function helpsFor(
   ]
   return changes
     .flatMap(([words, changed]): Help[] => {
-      const rough = bestOf(along(changed, times, COARSENESS), standard)
-      const best = rough && refine(changed, standard, times, rough)
+      const list = along(changed, times, COARSENESS)
+      const rough = bestOf(list, standard)
+      const best = rough && refine(changed, standard, list, rough)
       return best ? [{ words, worst: best.worst, durationS: best.at.durationS }] : []
     })
     .filter((h) => h.worst <= 1 || h.worst < worstNow * 0.9)

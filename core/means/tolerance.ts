@@ -1,4 +1,4 @@
-import { runStage } from '../cold/index.ts'
+import { runStage, type StageParameters } from '../cold/index.ts'
 import {
   endStage,
   finishDrink,
@@ -9,10 +9,11 @@ import {
   type ResolvedDrink,
   type Standard,
   startDrink,
+  uncertaintyOf,
 } from '../drink/index.ts'
 import { scaleLiquid } from '../liquid/index.ts'
 import { type Seeded, seededRandom } from '../solve/index.ts'
-import { distanceFrom } from './along.ts'
+import { type AtSeconds, distanceFrom } from './along.ts'
 
 /** How far a hand is off, as standard deviations. Assumed until a house has measured its own. */
 interface Skill {
@@ -63,8 +64,10 @@ const TEMPERATURE_K = 1.5
 const NINETY_PCT = 1.645
 /** Runs for each cause by itself. */
 const CAUSE_RUNS = 300
-/** Dilution answers to conductance with about this power. */
-const UA_POWER = 1.5
+/** Gear this many times as fast, with ice as many times as wet, shows how a drink's dilution answers to it… */
+const ASKED_TIMES = 1.1
+/** …with at least this power: beyond, ice that is all gone anyway would ask for a machine of any speed. */
+const LEAST_POWER = 0.2
 /** Step errors may be this many times the usual: hundredths of a gram. */
 const COARSENESS = 300
 
@@ -104,8 +107,43 @@ type Scale = Record<Cause, number>
 const ALL: Scale = { pours: 1, seconds: 1, ice: 1, temperature: 1, machine: 1 }
 const only = (cause: Cause): Scale => ({ pours: 0, seconds: 0, ice: 0, temperature: 0, machine: 0, [cause]: 1 })
 
+/** A drink, and how far off its gear may be, as a factor of conductance and wetness in natural logarithms. */
+interface Asked {
+  drink: ResolvedDrink
+  gearOff: number
+}
+
+/** How far off the gear may be that makes the dilution as uncertain as it is, for this drink as it answers to it. */
+function asked(drink: ResolvedDrink): Asked {
+  const dilutionWith = (times: number) =>
+    make({
+      ...drink,
+      stages: drink.stages.map((s) => ({ ...s, parameters: withGearTimes(s.parameters, times) })),
+    }).predictions.dilutionPct?.value ?? Number.NaN
+  const answer = dilutionWith(ASKED_TIMES) / dilutionWith(1 / ASKED_TIMES)
+  const power = Math.log(answer) / (2 * Math.log(ASKED_TIMES))
+  const uncertainty = uncertaintyOf(drink, startDrink(drink).volumeBeforeIceMl)
+  return { drink, gearOff: uncertainty / (power > LEAST_POWER ? power : LEAST_POWER) }
+}
+
+const WETTEST = 0.6
+function withGearTimes(p: StageParameters, times: number): StageParameters {
+  return {
+    ...p,
+    uaWPerK: p.uaWPerK * times,
+    ...(p.charges
+      ? {
+          charges: p.charges.map((c) => ({
+            ...c,
+            surfaceWaterFraction: Math.min(WETTEST, c.surfaceWaterFraction * times),
+          })),
+        }
+      : {}),
+  }
+}
+
 /** One making, with what a hand, the ice and the machine add to it. */
-function vary(drink: ResolvedDrink, skill: Skill, scale: Scale, random: Seeded): ResolvedDrink {
+function vary({ drink, gearOff }: Asked, skill: Skill, scale: Scale, random: Seeded): ResolvedDrink {
   // Always as many numbers, whatever varies: one making with less of one cause is the same making.
   const pours = drink.pours.map(() => random.normal())
   const [seconds, moreSeconds, ice, serveIce, warm, machine] = Array.from({ length: 6 }, random.normal) as [
@@ -129,8 +167,8 @@ function vary(drink: ResolvedDrink, skill: Skill, scale: Scale, random: Seeded):
       return { ...p, volumeMl, temperatureC: p.temperatureC + offK, liquid }
     }),
     stages: drink.stages.map((stage) => {
-      const p = stage.parameters
-      const off = Math.exp((scale.machine * stage.dilutionUncertaintyFraction * UA_POWER * machine) / NINETY_PCT)
+      const off = Math.exp((scale.machine * gearOff * machine) / NINETY_PCT)
+      const p = withGearTimes(stage.parameters, off)
       const durationS =
         p.durationS * (1 + scale.seconds * skill.secondsFraction * seconds) +
         scale.seconds * skill.secondsS * moreSeconds
@@ -139,18 +177,9 @@ function vary(drink: ResolvedDrink, skill: Skill, scale: Scale, random: Seeded):
         parameters: {
           ...p,
           durationS: Math.max(0.2, durationS),
-          uaWPerK: p.uaWPerK * off,
           vesselTemperatureC: p.vesselTemperatureC + offK,
           iceG: p.iceG * iceTimes,
-          ...(p.charges
-            ? {
-                charges: p.charges.map((c) => ({
-                  ...c,
-                  massG: c.massG * iceTimes,
-                  surfaceWaterFraction: Math.min(0.6, c.surfaceWaterFraction * off),
-                })),
-              }
-            : {}),
+          ...(p.charges ? { charges: p.charges.map((c) => ({ ...c, massG: c.massG * iceTimes })) } : {}),
         },
       }
     }),
@@ -158,16 +187,22 @@ function vary(drink: ResolvedDrink, skill: Skill, scale: Scale, random: Seeded):
   }
 }
 
-function make(drink: ResolvedDrink) {
+/** A making outside the model is in no standard. */
+const OUTSIDE = { predictions: {}, overflowMl: Number.POSITIVE_INFINITY }
+
+function make(drink: ResolvedDrink): Pick<AtSeconds, 'predictions' | 'overflowMl'> {
   const start = startDrink(drink)
   const stage = drink.stages[0]
   let inHand: Parameters<typeof finishDrink>[2] = start
   if (stage) {
     const parameters = inItsVessel(stage, drink)
-    const ran = runStage(start.mixture, parameters, [], COARSENESS)
+    const ran = runStage(start.mixture, parameters, { coarseness: COARSENESS })
+    if (!ran.ok) return OUTSIDE
     inHand = endStage(stage, start, start, { ...ran, durationS: parameters.durationS }).next
   }
-  const { inHand: last, served } = finishDrink(drink, start, inHand, 1, COARSENESS)
+  const finished = finishDrink(drink, start, inHand, 1, COARSENESS)
+  if (!finished.ok) return OUTSIDE
+  const { inHand: last, served } = finished
   return {
     predictions: predict(served, last, start.volumeBeforeIceMl, 0),
     overflowMl: served?.fill.overflowMl ?? 0,
@@ -188,6 +223,7 @@ export function* runTolerance(
   { skill: skillName, runs, seed }: ToleranceOptions,
 ): Generator<number, Tolerance> {
   const skill: Skill = SKILLS[skillName]
+  const wanted = asked(drink)
   const names = MEASURE_NAMES.filter((name) => standard[name])
   const total = runs + 2 * CAUSE_NAMES.length * CAUSE_RUNS
   const values = Object.fromEntries(names.map((name) => [name, new Float64Array(runs)])) as Record<
@@ -197,7 +233,7 @@ export function* runTolerance(
   let inside = 0
   const random = seededRandom(seed)
   for (let i = 0; i < runs; i++) {
-    const made = make(vary(drink, skill, ALL, random))
+    const made = make(vary(wanted, skill, ALL, random))
     if (distanceFrom(made, standard).worst <= 1) inside++
     for (const name of names) values[name][i] = made.predictions[name]?.value ?? Number.NaN
     if (i % 200 === 199) yield (i + 1) / total
@@ -206,12 +242,12 @@ export function* runTolerance(
   let leading: MeasureName | undefined
   let mostOut = -1
   for (const name of names) {
-    const sorted = values[name].sort()
+    const sorted = values[name].filter(Number.isFinite).sort()
     const band = standard[name] as { low: number; high: number }
     const below = sorted.findIndex((v) => v >= band.low)
-    const belowFraction = (below < 0 ? runs : below) / runs
+    const belowFraction = (below < 0 ? sorted.length : below) / runs
     const above = sorted.findIndex((v) => v > band.high)
-    const aboveFraction = above < 0 ? 0 : (runs - above) / runs
+    const aboveFraction = above < 0 ? 0 : (sorted.length - above) / runs
     measures[name] = {
       p5: quantile(sorted, 0.05),
       p50: quantile(sorted, 0.5),
@@ -232,10 +268,10 @@ export function* runTolerance(
     const seen = new Float64Array(CAUSE_RUNS)
     const same = [seededRandom(seed + 1), seededRandom(seed + 1)] as const
     for (let i = 0; i < CAUSE_RUNS; i++) {
-      const alone = make(vary(drink, skill, only(cause), same[0]))
+      const alone = make(vary(wanted, skill, only(cause), same[0]))
       if (distanceFrom(alone, standard).worst <= 1) count.alone++
       seen[i] = leading ? (alone.predictions[leading]?.value ?? Number.NaN) : Number.NaN
-      const halved = make(vary(drink, skill, { ...ALL, [cause]: 0.5 }, same[1]))
+      const halved = make(vary(wanted, skill, { ...ALL, [cause]: 0.5 }, same[1]))
       if (distanceFrom(halved, standard).worst <= 1) count.halved++
     }
     seen.sort()

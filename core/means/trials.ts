@@ -6,6 +6,7 @@ import {
   type IceKind,
   type IcePortion,
   METHODS,
+  MODEL_VERSION,
   mainKindOf,
   type Trial,
   type TrialDocument,
@@ -13,8 +14,8 @@ import {
   trialProblems,
 } from '../cold/index.ts'
 import { type DrinkDocument, resolveDrink, startDrink } from '../drink/index.ts'
-import { bySlug, type HouseBook, type Station, type Well } from '../house/index.ts'
-import { type Liquid, liquidFromFigures, massGOf, scaleLiquid } from '../liquid/index.ts'
+import { bySlug, gearOf, type HouseBook, type Station, type Well } from '../house/index.ts'
+import { type Liquid, liquidFromFigures, massGOf, scaleLiquid, volumeMlOf } from '../liquid/index.ts'
 
 /** A station with one kind of ice: what a calibration is of. */
 export interface StationKey {
@@ -136,11 +137,12 @@ export function stationTrials(trials: readonly Trial[], key: StationKey, since =
 /** What a calibration of a station starts from: what is known without trials. */
 export function calibrationStart(well: Well, station: Station, ice: IceKind): CalibrationStart {
   const preset = METHODS[station.method]
+  const own = gearOf(station)
   return {
     method: station.method,
     ice,
-    uaWPerK: station.parameters.uaWPerK ?? preset.uaWPerK,
-    stirringPowerW: station.parameters.stirringPowerW ?? preset.stirringPowerW,
+    uaWPerK: own.uaWPerK ?? preset.uaWPerK,
+    stirringPowerW: own.stirringPowerW ?? preset.stirringPowerW,
     surfaceWaterFraction: well.ice[ice]?.surfaceWaterFraction ?? ICE_KINDS[ice].surfaceWaterFraction,
     measuredIce: well.ice,
   }
@@ -157,7 +159,10 @@ export function calibrationFrom(
   const found = calibrate(trials, start, { looksForOutliers: false })
   if (found.outcome === 'tooFew')
     return { ok: false, reason: `${found.trials} trials count; ${found.needed} are the fewest that say something` }
+  if (found.outcome === 'outsideModel')
+    return { ok: false, reason: `trial ${found.trial} is outside of what the model knows; leave it out` }
   const { outcome, uaWPerK, surfaceWaterFraction, stirringPowerW, uncertaintyFraction } = found
+  const volumes = trials.map((t) => volumeMlOf(t.document.liquid))
   return {
     ok: true,
     document: {
@@ -168,6 +173,8 @@ export function calibrationFrom(
       assumedPowerW: start.stirringPowerW,
       uncertaintyFraction,
       trials: trials.map((t) => t.id),
+      model: MODEL_VERSION,
+      volumesMl: { lowMl: Math.min(...volumes), highMl: Math.max(...volumes) },
       on: trials.reduce((last, t) => (t.on > last ? t.on : last), ''),
     },
   }

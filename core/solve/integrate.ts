@@ -18,6 +18,9 @@ const A = [
 /** Fifth-order minus fourth-order weights: the error of a step. */
 const E = [71 / 57600, 0, -71 / 16695, 71 / 1920, -17253 / 339200, 22 / 525, -1 / 40] as const
 
+/** A step is not made smaller than this, s. */
+const LEAST_STEP_S = 1e-9
+
 export interface IntegrateOptions {
   /** The state at time 0. */
   start: ArrayLike<number>
@@ -28,6 +31,8 @@ export interface IntegrateOptions {
   tolerance: readonly number[]
   /** Stop when this falls to zero or below; it must be positive at the start. */
   until?: (y: ArrayLike<number>) => number
+  /** Asked of every state that is arrived at: the first that is not within ends it, with outcome `left`. */
+  isWithin?: (y: ArrayLike<number>) => boolean
   /** Times at which the state is wanted, rising, within 0..endS. */
   sampleS?: readonly number[]
   firstStepS?: number
@@ -36,7 +41,8 @@ export interface IntegrateOptions {
 }
 
 export interface Integration {
-  outcome: 'reachedEnd' | 'stopped' | 'maxSteps'
+  /** `stuck`: however small the step, the derivative is no number. */
+  outcome: 'reachedEnd' | 'stopped' | 'left' | 'maxSteps' | 'stuck'
   timeS: number
   state: number[]
   /** One per `sampleS` reached. */
@@ -45,11 +51,11 @@ export interface Integration {
 }
 
 /**
- * Integrates an autonomous system from 0 to `endS`, or until `until` falls to zero.
- * @throws Error when a state is no longer a number: a bug in the derivative
+ * Integrates an autonomous system from 0 to `endS`, or until `until` falls to zero. Where a step leads out of
+ * what the derivative knows (it answers NaN), a smaller one is tried.
  */
 export function integrate(options: IntegrateOptions): Integration {
-  const { endS, derivative, tolerance, until, sampleS = [], maxSteps = 20_000 } = options
+  const { endS, derivative, tolerance, until, isWithin, sampleS = [], maxSteps = 20_000 } = options
   const n = options.start.length
   const y = Float64Array.from(options.start)
   let timeS = 0
@@ -79,9 +85,8 @@ export function integrate(options: IntegrateOptions): Integration {
     for (let i = 0; i < n; i++) {
       let sum = 0
       for (let j = 0; j < 7; j++) sum += (E[j] as number) * ((k[j] as Float64Array)[i] as number)
-      error = Math.max(error, Math.abs(h * sum) / (tolerance[i] as number))
+      error = Math.max(error, Math.abs(h * sum) / (tolerance[i] as number)) // NaN stays NaN
     }
-    if (Number.isNaN(error)) throw new Error(`bug: the state is not a number at ${timeS} s`)
     return error
   }
 
@@ -99,7 +104,12 @@ export function integrate(options: IntegrateOptions): Integration {
     if (timeS >= endS) return { outcome: 'reachedEnd', timeS, state: Array.from(y), samples, steps: steps - 1 }
     let h = Math.min(stepS, endS - timeS)
     const error = take(h)
-    if (error > 1 && h > 1e-9) {
+    if (Number.isNaN(error)) {
+      if (h < LEAST_STEP_S) return { outcome: 'stuck', timeS, state: Array.from(y), samples, steps }
+      stepS = h * 0.2
+      continue
+    }
+    if (error > 1 && h > LEAST_STEP_S) {
       stepS = h * Math.max(0.2, 0.9 * error ** -0.2)
       continue
     }
@@ -115,6 +125,9 @@ export function integrate(options: IntegrateOptions): Integration {
       }
       h *= high
       take(h)
+    }
+    if (isWithin && !isWithin(trial)) {
+      return { outcome: 'left', timeS: timeS + h, state: Array.from(trial), samples, steps }
     }
     while (nextSample < sampleS.length && (sampleS[nextSample] as number) <= timeS + h + 1e-12) {
       const at = sampleS[nextSample] as number

@@ -59,7 +59,7 @@ describe('integration', () => {
     expect(run.outcome).toBe('stopped')
     expect(run.timeS).toBeCloseTo(Math.LN2, 4)
   })
-  it('says when it ran out of steps, and calls a broken derivative a bug', () => {
+  it('says when it ran out of steps, and when the derivative is no number however small the step', () => {
     expect(integrate({ ...decay, endS: 50, maxSteps: 2 }).outcome).toBe('maxSteps')
     const broken = {
       start: [1],
@@ -69,6 +69,6 @@ describe('integration', () => {
         out[0] = Number.NaN
       },
     }
-    expect(() => integrate(broken)).toThrow('bug: the state is not a number')
+    expect(integrate(broken)).toMatchObject({ outcome: 'stuck', timeS: 0, state: [1] })
   })
 })

@@ -1,5 +1,6 @@
 /** A small house for tests: two wells, a few bottles, two glasses. Figures are made up. */
 
+import { computeDrink, type DrinkResult, type ResolvedDrink } from '../drink/index.ts'
 import { type DrinkDocument, type DrinkDocumentInput, drinkDocumentSchema } from '../drink/schema.ts'
 import type { HouseBook } from '../house/index.ts'
 import { glassSchema, type Ingredient, ingredientSchema, settingsSchema, wellSchema } from '../house/schema.ts'
@@ -25,7 +26,7 @@ export function testHouse(): HouseBook {
         slug: 'front',
         name: 'Front',
         stations: [
-          { slug: 'mixer', name: 'Fast mixer', method: 'flashBlend', parameters: { uaWPerK: 300 } },
+          { slug: 'mixer', name: 'Fast mixer', method: 'flashBlend', parameters: { uaWPerK: 300 }, confirmedModel: 3 },
           { slug: 'tin', name: 'Tin', method: 'hardShake', dilutionUncertaintyFraction: 0.05 },
         ],
       }),
@@ -81,4 +82,11 @@ export function testDrink(changes: Partial<DrinkDocumentInput> = {}): DrinkDocum
     glass: 'tall',
     ...changes,
   })
+}
+
+/** The figures of a drink that can be computed. */
+export function made(drink: ResolvedDrink): DrinkResult {
+  const computed = computeDrink(drink)
+  if (!computed.ok) throw new Error(JSON.stringify(computed.problems))
+  return computed.result
 }

@@ -67,6 +67,14 @@ export type Calibration =
       residuals: TrialResidual[]
     }
 
+/** A calibration that came to figures. */
+export type Fitted = Extract<Calibration, { residuals: TrialResidual[] }>
+
+/** The figures of a fit; undefined where there are none. */
+export function fittedOf(found: Calibration | undefined): Fitted | undefined {
+  return found && found.outcome !== 'tooFew' && found.outcome !== 'outsideModel' ? found : undefined
+}
+
 export interface CountedTrial {
   id: number
   document: TrialDocument

@@ -445,7 +445,7 @@ describe('several kinds of ice in one tin', () => {
   })
 
   it('the small ice melts away completely; the agitator cubes go on, slowly', () => {
-    const ran = ranOf(drink, mixer({ charges: [small, cubes], durationS: 20 }), { sampleS: [8, 20] })
+    const ran = ranOf(drink, mixer({ charges: [small, cubes], durationS: 20 }), { sampleS: [8, 20], keepsStates: true })
     expect(ran.after.ice.map((p) => p.kind)).toEqual(['machineCube'])
     expect(iceGOf(ran.after)).toBeGreaterThan(15)
     expect(ran.iceGoneAtS).toBeUndefined()

@@ -7,6 +7,8 @@ export {
   driftOf,
   type Estimate,
   FEWEST_TRIALS,
+  type Fitted,
+  fittedOf,
   TRUSTED_TRIALS,
   type TrialResidual,
 } from './calibrate.ts'
@@ -47,7 +49,7 @@ export {
   type StageResult,
   type StageSample,
 } from './stage.ts'
-export { FILM_J_PER_G_K, FILM_RANGE_J_PER_G_K, solveMelting } from './surface.ts'
+export { FILM_J_PER_G_K, FILM_RANGE_J_PER_G_K, meltingHeatJPerG, solveMelting, surfaceCOf } from './surface.ts'
 export { predictTrial, type StationFigures, trialIceOf, trialProblems, trialStage, unaccountedG } from './trial.ts'
 export type { CalibrationDocument, StoredCalibration, Trial, TrialDocument, TrialEvent } from './trialSchema.ts'
 export { dilutionUncertainty, type VolumeRange } from './uncertainty.ts'

@@ -12,13 +12,20 @@ export interface Stretch {
 export function stretchesOf(p: StageParameters): Stretch[] {
   const bursts = Math.max(1, Math.round(p.bursts ?? 1))
   const { restS = 0, waitS = 0 } = p
-  const work = { durationS: p.durationS / bursts, uaWPerK: p.uaWPerK, powerW: p.stirringPowerW }
+  const work = { uaWPerK: p.uaWPerK, powerW: p.stirringPowerW }
   const still = { uaWPerK: Math.min(p.uaWPerK, REST_UA_W_PER_K), powerW: 0 }
-  const burstsAndRests =
-    restS > 0
-      ? Array.from({ length: bursts }, (_, i) => (i === 0 ? [work] : [{ ...still, durationS: restS }, work])).flat()
-      : [{ ...work, durationS: p.durationS }]
-  return [{ ...still, durationS: waitS }, ...burstsAndRests].filter((s) => s.durationS > 0)
+  const stretches: Stretch[] = []
+  const add = (stretch: Omit<Stretch, 'durationS'>, durationS: number) => {
+    if (durationS > 0) stretches.push({ durationS, uaWPerK: stretch.uaWPerK, powerW: stretch.powerW })
+  }
+  add(still, waitS)
+  if (!(restS > 0)) add(work, p.durationS)
+  else
+    for (let burst = 0; burst < bursts; burst++) {
+      if (burst > 0) add(still, restS)
+      add(work, p.durationS / bursts)
+    }
+  return stretches
 }
 
 /** From the first ice to the last burst, s. */

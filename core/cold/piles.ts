@@ -27,24 +27,28 @@ function chargesIn(p: StageParameters): readonly IceCharge[] {
  * they share the conductance by the surface that they begin with.
  */
 export function pilesOf(before: Mixture, p: StageParameters): { piles: Pile[]; surfaceWaterG: number } {
-  const charges = chargesIn(p)
-  const byKind = new Map<IceKind | undefined, { massG: number; coldGK: number }>()
+  const piles: Pile[] = []
+  let surfaceWaterG = 0
   const add = (kind: IceKind | undefined, massG: number, temperatureC: number) => {
     if (massG <= 0) return
-    const pile = byKind.get(kind) ?? { massG: 0, coldGK: 0 }
+    let pile = piles.find((q) => q.kind === kind)
+    if (!pile) {
+      pile = { kind, massG: 0, coldGK: 0, share: 0, coreS: (kind ? ICE_KINDS[kind] : NO_KIND).coreS }
+      piles.push(pile)
+    }
     pile.massG += massG
     pile.coldGK += massG * temperatureC
-    byKind.set(kind, pile)
   }
   for (const q of before.ice) add(q.kind, q.massG, q.temperatureC)
-  for (const c of charges) add(c.kind, c.massG * (1 - c.surfaceWaterFraction), c.temperatureC)
-  const figures = (kind: IceKind | undefined) => (kind ? ICE_KINDS[kind] : NO_KIND)
-  const all = [...byKind].map(([kind, pile]) => ({ kind, ...pile, surface: figures(kind).surfaceShare * pile.massG }))
-  const surface = all.reduce((sum, q) => sum + q.surface, 0)
-  return {
-    piles: all.map(({ surface: own, ...q }) => ({ ...q, share: own / surface, coreS: figures(q.kind).coreS })),
-    surfaceWaterG: charges.reduce((sum, c) => sum + Math.max(0, c.massG) * c.surfaceWaterFraction, 0),
+  for (const c of chargesIn(p)) {
+    add(c.kind, c.massG * (1 - c.surfaceWaterFraction), c.temperatureC)
+    surfaceWaterG += Math.max(0, c.massG) * c.surfaceWaterFraction
   }
+  const surfaceOf = ({ kind, massG }: Pile) => (kind ? ICE_KINDS[kind] : NO_KIND).surfaceShare * massG
+  let surface = 0
+  for (const q of piles) surface += surfaceOf(q)
+  for (const q of piles) q.share = surfaceOf(q) / surface
+  return { piles, surfaceWaterG }
 }
 
 /** Enthalpy of ice, J, counted as that of liquids. */

@@ -12,7 +12,16 @@ export interface RunOptions {
   coarseness?: number
   /** Another film ratio than the model's, J/(g·K): to see how much hangs on it. */
   filmJPerGK?: number
+  /** Whether everything that is there is wanted at the samples, too. Default not. */
+  keepsStates?: boolean
 }
+
+/** Work is shorter; a drink at rest goes on for longer, and slowly. */
+const LONG_S = 60
+const FIRST_STEP_S = 0.05
+const FIRST_STEP_OF_LONG_S = 1
+/** Over minutes, errors of its few long steps stay where the others' many are. */
+const LONG_COARSENESS = 5
 
 const NOTHING_DONE: Stretch = { durationS: 0, uaWPerK: 0, powerW: 0 }
 
@@ -27,7 +36,7 @@ const NOTHING_DONE: Stretch = { durationS: 0, uaWPerK: 0, powerW: 0 }
 export function runStage(
   before: Mixture,
   p: StageParameters,
-  { sampleS = [], coarseness = 1, filmJPerGK = FILM_J_PER_G_K }: RunOptions = {},
+  { sampleS = [], coarseness = 1, filmJPerGK = FILM_J_PER_G_K, keepsStates = false }: RunOptions = {},
 ): StageOutcome {
   const exchange = new Exchange(before, p, filmJPerGK)
   const { surfaceWaterG } = exchange
@@ -41,7 +50,6 @@ export function runStage(
   const beforeJ = exchange.totalJ(state)
   let passed = exchange.limitPassed(state, p.uaWPerK > 0)
   if (passed) return refuse(passed)
-  const tolerance = exchange.tolerance(coarseness)
   let iceGoneAtS: number | undefined
   const stretches = stretchesOf(p)
   for (const stretch of stretches.length > 0 ? stretches : [NOTHING_DONE]) {
@@ -49,22 +57,25 @@ export function runStage(
     let leftS = stretch.durationS
     for (;;) {
       const startS = timeS
+      const isLong = leftS > LONG_S
       const ran = integrate({
         start: state,
         endS: leftS,
         derivative,
-        tolerance,
+        tolerance: exchange.tolerance(isLong ? coarseness * LONG_COARSENESS : coarseness),
+        settledIn: isLong ? exchange.dependsOn : undefined,
         // A pile stops the clock as soon as it is no more.
         until: exchange.hasIce ? (y) => exchange.leastIceG(y) : undefined,
         isWithin: (y) => {
           passed = exchange.limitPassed(y, stretch.uaWPerK > 0)
           return passed === undefined
         },
+        firstStepS: isLong ? FIRST_STEP_OF_LONG_S : FIRST_STEP_S,
         sampleS: sampleS.slice(samples.length).map((s) => s - startS),
       })
       for (const s of ran.samples) {
         samples.push(exchange.sample(s.timeS + startS, s.state))
-        states.push(exchange.mixture(s.state))
+        if (keepsStates) states.push(exchange.mixture(s.state))
       }
       state = ran.state
       timeS += ran.timeS

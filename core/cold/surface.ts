@@ -24,6 +24,9 @@ const PURE_C = -1e-9
 /** Of the root, absolutely; of the scale that roots have, where they are small. */
 const TOLERANCE = 1e-12
 const MOST_STEPS = 100
+/** From a near guess: as many steps of Newton's, the last of them no longer than this. */
+const NEAR_STEPS = 5
+const NEAR = 3e-7
 
 /** Where liquid and core are, °C, and how well the core conducts beside the liquid. */
 export interface AtSurface {
@@ -45,24 +48,41 @@ export const surfaceCOf = (freezingPointC: number, u: number): number =>
 
 /**
  * How fast ice melts, as u = rate / (conductance of heat / film ratio); negative when liquid freezes onto it. The surface
- * is at T_f·e^(−u). One falling function, one root: Newton's method kept within its bracket, 2 to 3 steps from a near guess.
+ * is at T_f·e^(−u). One falling function, one root: Newton's method from the root of a moment ago, 2 to 3 steps; kept
+ * within a bracket where that does not come to it.
  * @param guess the root of a moment ago
  * @returns NaN when it was not found: the caller has to say so
  */
-export function solveMelting(
-  { liquidC, coreC, freezingPointC, coreRatio }: AtSurface,
-  guess = 0,
-  filmJPerGK = FILM_J_PER_G_K,
-): number {
+export function solveMelting(at: AtSurface, guess = 0, filmJPerGK = FILM_J_PER_G_K): number {
+  const { liquidC, coreC, freezingPointC, coreRatio } = at
+  if (freezingPointC > PURE_C) return (filmJPerGK * (liquidC + coreRatio * coreC)) / meltingHeatJPerG(0, coreC)
+  const whole = 1 + coreRatio
+  const heatC = liquidC + coreRatio * coreC
+  const dry = (LATENT_HEAT_J_PER_G - ICE * coreC) / filmJPerGK
+  const perK = WATER / filmJPerGK
+  const near = NEAR * Math.min(1, (filmJPerGK * whole) / LATENT_HEAT_J_PER_G)
+  let u = guess
+  for (let step = 0; step < NEAR_STEPS; step++) {
+    const surfaceC = freezingPointC * Math.exp(-u)
+    const latent = dry + perK * surfaceC
+    const moved = (heatC - whole * surfaceC - u * latent) / (whole * surfaceC - latent + perK * u * surfaceC)
+    u -= moved
+    // A step of Newton's leaves an error of the square of itself, and less.
+    if (Math.abs(moved) < near) return u
+  }
+  return solveFromAfar(at, filmJPerGK)
+}
+
+function solveFromAfar({ liquidC, coreC, freezingPointC, coreRatio }: AtSurface, filmJPerGK: number): number {
   const heatC = liquidC + coreRatio * coreC
   const whole = 1 + coreRatio
   const first = (filmJPerGK * (heatC - whole * freezingPointC)) / meltingHeatJPerG(freezingPointC, coreC)
-  if (freezingPointC > PURE_C || first === 0) return first
+  if (first === 0) return first
   let low = Math.min(0, first)
   let high = Math.max(0, first)
   if (first < 0) low = Math.max(low, Math.log((freezingPointC * whole) / heatC))
-  const least = TOLERANCE * Math.max(Math.min(1, (filmJPerGK * whole) / LATENT_HEAT_J_PER_G), Math.abs(guess))
-  let u = guess > low && guess < high ? guess : (low + high) / 2
+  const least = TOLERANCE * Math.min(1, (filmJPerGK * whole) / LATENT_HEAT_J_PER_G)
+  let u = (low + high) / 2
   for (let step = 0; step < MOST_STEPS; step++) {
     const surfaceC = surfaceCOf(freezingPointC, u)
     const latent = meltingHeatJPerG(surfaceC, coreC)

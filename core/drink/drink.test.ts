@@ -256,6 +256,7 @@ describe('what trials, speeds and gear do to a drink', () => {
         uaWPerK: { value: 180, low: 160, high: 200 },
         surfaceWaterFraction: { value: 0.2, low: 0.15, high: 0.25 },
         uncertaintyFraction: 0.05,
+        volumesMl: { lowMl: 60, highMl: 200 },
         trials: 5,
         on: '2026-03-01',
         ...(drift ? { drift } : {}),

@@ -23,7 +23,7 @@ const GLASS_SAMPLE_S = [0, 60, 120, 180, 300, 420, 600, 750, 900] as const
 const LONGEST_S = 900
 const AIR_W_PER_M2_K = 10
 /** A spread needs no milligrams. */
-const FILM_COARSENESS = 50
+const FILM_COARSENESS = 15
 
 /** A drink in its glass at hand-over. */
 export interface Served {
@@ -84,7 +84,7 @@ export function handOver(
     leakWPerK: AIR_W_PER_M2_K * wettedAreaM2(glass.profile, startLevelMm),
   }
   const sampleS = GLASS_SAMPLE_S.filter((s) => s <= followS).map((s) => s + drink.handOverS)
-  const ran = runStage(start, parameters, { sampleS, coarseness })
+  const ran = runStage(start, parameters, { sampleS, coarseness, keepsStates: true })
   if (!ran.ok) return ran
   const [body] = ran.states
   const [first] = ran.samples
@@ -168,7 +168,8 @@ export function serveInGlass(
  */
 function otherFilms({ start, parameters }: Followed['from'], handOverS: number) {
   const sampleS = GLASS_SAMPLE_S.map((s) => s + handOverS)
-  const runs = [FILM_RANGE_J_PER_G_K.low, FILM_RANGE_J_PER_G_K.high].map((filmJPerGK) =>
+  const hasIce = parameters.iceG + iceGOf(start) > 0
+  const runs = (hasIce ? [FILM_RANGE_J_PER_G_K.low, FILM_RANGE_J_PER_G_K.high] : []).map((filmJPerGK) =>
     runStage(start, parameters, { sampleS, filmJPerGK, coarseness: FILM_COARSENESS }),
   )
   return (at: number): Pick<GlassMoment, 'waterOffG' | 'temperatureOffK'> => {

@@ -64,7 +64,7 @@ export function along(drink: ResolvedDrink, timesS: readonly number[], coarsenes
   const parameters = { ...own, bursts: 1, durationS: last }
   const sampleS = timesS.map((t) => Math.min(t + waitS, clockSOf(parameters)))
   // Where it passes a limit of the model there are only the seconds before that.
-  const ran = runStage(start.mixture, parameters, { sampleS, coarseness })
+  const ran = runStage(start.mixture, parameters, { sampleS, coarseness, keepsStates: true })
   return timesS.flatMap((durationS, i) => {
     const after = ran.states[i]
     const sample = ran.samples[i]

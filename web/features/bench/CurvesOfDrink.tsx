@@ -145,8 +145,9 @@ function useTrialDots(slug: string, book: HouseBook, well: Well, curve: Curve | 
       const figures = figuresCountedOn(book, { well: t.well, station: t.station, ice: trialIceOf(t.document) })
       const after = curve?.findIndex((p) => p.durationS >= durationS) ?? -1
       const at = curve?.[Math.max(0, after)]?.predictions.dilutionPct?.value
-      if (!figures || after < 0 || at === undefined) return []
-      const off = (100 * (afterG - predictTrial(t.document, figures, well.ice).afterG)) / volumeMlOf(liquid)
+      const expected = figures && predictTrial(t.document, figures, well.ice)
+      if (!expected || after < 0 || at === undefined) return []
+      const off = (100 * (afterG - expected.afterG)) / volumeMlOf(liquid)
       return [{ x: durationS, y: at + off, name: `trial ${t.id}, ${dayText(t.on)}`, isHollow: isExcluded(t) }]
     })
   }, [all, slug, book, well, curve])

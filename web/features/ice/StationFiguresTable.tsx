@@ -1,4 +1,4 @@
-import type { Calibration, StationFigures } from '@conch/core/cold'
+import { type Calibration, fittedOf, type StationFigures } from '@conch/core/cold'
 import type { StationCalibration } from '@conch/core/house'
 
 /** What a station is like: without trials, as it is counted on, and by the trials that are looked at. */
@@ -11,7 +11,7 @@ export function StationFiguresTable({
   found: Calibration | undefined
   start: StationFigures
 }) {
-  const now = found && found.outcome !== 'tooFew' ? found : undefined
+  const now = fittedOf(found)
   const text = (e: { value: number; low: number; high: number } | undefined, digits: number, times = 1) =>
     e ? (
       <>

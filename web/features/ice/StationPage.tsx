@@ -1,6 +1,14 @@
 import { mayDo } from '@conch/contract'
 import { dayText } from '@conch/core/calendar'
-import { ICE_KINDS, type IceKind, METHODS, type StoredCalibration, type Trial, trialIceOf } from '@conch/core/cold'
+import {
+  fittedOf,
+  ICE_KINDS,
+  type IceKind,
+  METHODS,
+  type StoredCalibration,
+  type Trial,
+  trialIceOf,
+} from '@conch/core/cold'
 import { bySlug, type Station, type Well } from '@conch/core/house'
 import {
   calibrationStart,
@@ -147,6 +155,11 @@ function StationSheet({ well, station, ice, kinds, trials: all, stored }: Statio
             A figure ends at the edge of what is believed: look at the trials before you trust it.
           </p>
         )}
+        {found?.outcome === 'outsideModel' && (
+          <p role="alert" className="mt-2 text-mind">
+            Trial {found.trial} is outside of what is known of ice: leave it out to count on the others.
+          </p>
+        )}
         {found?.outcome === 'tooFew' && trials.length > 0 && (
           <p className="mt-2 text-soft">
             {found.trials} of {found.needed} trials that are needed.
@@ -157,7 +170,7 @@ function StationSheet({ well, station, ice, kinds, trials: all, stored }: Statio
             <button
               type="button"
               className="act act-main"
-              disabled={!found || found.outcome === 'tooFew'}
+              disabled={!fittedOf(found)}
               onClick={() =>
                 say(
                   calibrate({ ...key, ...(since ? { since } : {}) }),

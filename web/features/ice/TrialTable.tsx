@@ -1,5 +1,5 @@
 import { dayText } from '@conch/core/calendar'
-import type { Calibration, StationFigures, Trial } from '@conch/core/cold'
+import { type Calibration, fittedOf, type StationFigures, type Trial } from '@conch/core/cold'
 import { massGOf } from '@conch/core/liquid'
 import { isExcluded } from '@conch/core/means'
 import { type MeasuredIce, waterOf } from './trialWater.ts'
@@ -26,12 +26,8 @@ export function TrialTable({
   onLeaveOut: (t: Trial) => void
   onTakeIn: (t: Trial) => void
 }) {
-  const residualOf = (id: number) =>
-    found && found.outcome !== 'tooFew' ? found.residuals.find((r) => r.id === id) : undefined
-  const offs = trials.map((t) => {
-    const { measuredG, fittedG } = waterOf(t, figures, measuredIce)
-    return measuredG - fittedG
-  })
+  const residualOf = (id: number) => fittedOf(found)?.residuals.find((r) => r.id === id)
+  const offs = trials.flatMap((t) => waterOf(t, figures, measuredIce)?.offG ?? [])
   const widest = Math.max(5, ...offs.map(Math.abs))
   return (
     <div className="overflow-x-auto">
@@ -52,8 +48,7 @@ export function TrialTable({
         </thead>
         <tbody>
           {[...trials].reverse().map((t) => {
-            const { measuredG, fittedG } = waterOf(t, figures, measuredIce)
-            const off = measuredG - fittedG
+            const water = waterOf(t, figures, measuredIce)
             const d = t.document
             const out = isExcluded(t)
             const reason = t.events.at(-1)?.event
@@ -78,10 +73,8 @@ export function TrialTable({
                 <td>{d.ice.reduce((sum, p) => sum + p.massG, 0).toFixed(0)}</td>
                 <td>{d.afterG.toFixed(0)}</td>
                 <td>{d.afterC === undefined ? '·' : d.afterC.toFixed(1).replace('-', '−')}</td>
-                <td>{measuredG.toFixed(0)}</td>
-                <td>
-                  <OffBar off={off} widest={widest} isOut={out} />
-                </td>
+                <td>{water?.measuredG.toFixed(0) ?? '·'}</td>
+                <td>{water ? <OffBar off={water.offG} widest={widest} isOut={out} /> : 'outside the model'}</td>
                 <td>
                   {mayJudge && (
                     <button

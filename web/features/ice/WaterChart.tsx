@@ -29,21 +29,22 @@ export function WaterChart({
     return [
       {
         name: hasStanding ? 'as calibrated' : 'as shipped',
-        points: times.map((s): [number, number] => {
+        points: times.flatMap((s): [number, number][] => {
           const p = predictTrial({ ...last.document, durationS: s }, figures, measuredIce)
-          return [s, per100G(p.addedG, last)]
+          return p ? [[s, per100G(p.addedG, last)]] : []
         }),
       },
     ]
   }, [trials, last, figures, measuredIce, hasStanding])
   // Makings differ in size and ice: a dot stands off the line by what its trial was off its own making.
-  const dots = trials.map((t) => {
-    const { measuredG, fittedG } = waterOf(t, figures, measuredIce)
+  const dots = trials.flatMap((t) => {
+    const water = waterOf(t, figures, measuredIce)
     const { durationS } = t.document
-    const like = last ? predictTrial({ ...last.document, durationS }, figures, measuredIce).addedG : fittedG
+    const like = last && predictTrial({ ...last.document, durationS }, figures, measuredIce)
+    if (!water || !last || !like) return []
     return {
       x: durationS,
-      y: per100G(like, last ?? t) + per100G(measuredG - fittedG, t),
+      y: per100G(like.addedG, last) + per100G(water.offG, t),
       name: `trial ${t.id}, ${dayText(t.on)}`,
       isHollow: isExcluded(t),
       isNew: isNew(t),

@@ -1,4 +1,4 @@
-import type { StationFigures } from '@conch/core/cold'
+import { fittedOf, type StationFigures } from '@conch/core/cold'
 import type { DrinkDocument } from '@conch/core/drink'
 import { figuresCountedOn, figuresOf, type StationKey, trialsSince } from '@conch/core/means'
 import { useQuery } from '@tanstack/react-query'
@@ -21,7 +21,7 @@ export function useDriftFigures(key: StationKey): StationFigures | undefined {
   const newer = useMemo(() => all && trialsSince(all.calibrations, all.trials, key), [all, key])
   const found = useCalibration(book, newer, { well: key.well, station: key.station, ice: key.ice })
   return useMemo(() => {
-    if (!found || found.outcome === 'tooFew') return undefined
-    return figuresOf(found, figuresCountedOn(book, key)?.stirringPowerW ?? 0)
+    const fitted = fittedOf(found)
+    return fitted && figuresOf(fitted, figuresCountedOn(book, key)?.stirringPowerW ?? 0)
   }, [found, book, key])
 }

@@ -8,6 +8,7 @@ export function expectationOf(document: TrialDocument, book: HouseBook, at: { we
   const figures = figuresCountedOn(book, key)
   if (!figures) return undefined
   const p = predictTrial(document, figures, bySlug(book.wells, key.well)?.ice)
+  if (!p) return undefined
   const known = book.calibrations?.find((c) => isSameStation(c, key))
   const off = known?.uncertaintyFraction ?? METHODS[document.method].uncertaintyFraction
   return {

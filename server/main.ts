@@ -10,6 +10,7 @@ import { beginOlderHouse } from './events/beginOlderHouse.ts'
 import { inWrite } from './events/index.ts'
 import { isSetUp } from './features/house/store.ts'
 import { importHouseFile } from './features/transfer/importHouseFile.ts'
+import { refitOutdated } from './features/trials/refitOutdated.ts'
 import { createApp } from './http/app.ts'
 import { hostNames, InFlight } from './http/guards.ts'
 import { check } from './http/readBody.ts'
@@ -54,6 +55,8 @@ async function main(): Promise<void> {
   const app = createApp({ ...services, log, webRoot: WEB_DIST, hosts, inFlight })
   const server = serve({ fetch: app.fetch, port, hostname }, () => {
     console.log(`Lazy Conch is open: http://${hostname === '127.0.0.1' ? 'localhost' : hostname}:${port}`)
+    // Once people are answered: it may take seconds.
+    refitOutdated(services).catch((err) => log.error({ err: withoutValues(err) }, 'stations were not fitted anew'))
     console.log(
       database.kind === 'postgresql' ? 'Data: the PostgreSQL server of DATABASE_URL' : `Data: ${dataDirectory()}`,
     )
@@ -71,6 +74,7 @@ async function main(): Promise<void> {
   const maintain = async () => {
     if (!database.isTaking) return
     await database.maintain()
+    await refitOutdated(services)
     await clearKeptAnswers(database.db, services.now())
     await backUpTonight(database, dataDirectory(), services.now())
   }

@@ -161,6 +161,8 @@ export function calibrationFrom(
     return { ok: false, reason: `${found.trials} trials count; ${found.needed} are the fewest that say something` }
   if (found.outcome === 'outsideModel')
     return { ok: false, reason: `trial ${found.trial} is outside of what the model knows; leave it out` }
+  if (found.outcome === 'maxIterations')
+    return { ok: false, reason: 'the fit to these trials came to no end; look at their weights' }
   const { outcome, uaWPerK, surfaceWaterFraction, stirringPowerW, uncertaintyFraction } = found
   const volumes = trials.map((t) => volumeMlOf(t.document.liquid))
   return {

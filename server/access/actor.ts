@@ -13,6 +13,9 @@ export interface Actor {
 /** A request that names no person. */
 export const NOBODY: Actor = { id: undefined, role: 'nobody', name: '' }
 
+/** What the house does by itself. */
+export const HOUSE: Actor = { id: undefined, role: 'nobody', name: 'the house' }
+
 /** What a row of history says of who wrote it: the person, and the name of then. */
 export const stampOf = ({ id, name }: Actor, at: Date) => ({ savedBy: name, savedById: id ?? null, savedAt: at })
 

@@ -1,6 +1,7 @@
 /** What is heavy and needs no database: runs in a thread of its own. */
 
 import { parentPort } from 'node:worker_threads'
+import { calibrationFrom } from '@conch/core/means'
 import { lockEdition } from '@conch/core/menu'
 import { Refusal } from '../errors/Refusal.ts'
 import { readBottleRows } from '../features/house/readBottleRows.ts'
@@ -8,11 +9,20 @@ import { drawLabels } from '../features/lots/drawLabels.ts'
 import type { JobAnswer } from './pool.ts'
 
 type Lockable = Parameters<typeof lockEdition>
+type Fittable = Parameters<typeof calibrationFrom>
+
+interface Calibrating {
+  trials: Fittable[0]
+  well: Fittable[1]
+  station: Fittable[2]
+  ice: Fittable[3]
+}
 
 const jobs = {
   labels: ({ labels, isSheet }: { labels: Parameters<typeof drawLabels>[0]; isSheet: boolean }) =>
     drawLabels(labels, { isSheet }),
   bottleRows: readBottleRows,
+  calibrate: ({ trials, well, station, ice }: Calibrating) => calibrationFrom(trials, well, station, ice),
   lock: ({ chapters, book }: { chapters: Lockable[0]; book: Lockable[1] }) => lockEdition(chapters, book),
 }
 export type Jobs = typeof jobs

@@ -9,6 +9,16 @@ export async function loadTrials(db: Database, most: number): Promise<Trial[]> {
   return withEvents(db, rows.reverse())
 }
 
+/** These trials, oldest first, as far as they are there. */
+export async function loadTrialsOf(db: Database, ids: readonly number[]): Promise<Trial[]> {
+  const rows = await db
+    .select()
+    .from(trials)
+    .where(inArray(trials.id, [...ids]))
+    .orderBy(asc(trials.id))
+  return withEvents(db, rows)
+}
+
 export async function findTrial(db: Database, id: number): Promise<Trial | undefined> {
   const rows = await db.select().from(trials).where(eq(trials.id, id))
   return (await withEvents(db, rows))[0]

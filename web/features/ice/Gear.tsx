@@ -1,14 +1,18 @@
-import { METHODS, type Method } from '@conch/core/cold'
-import { type Station, toSlug } from '@conch/core/house'
+import { METHODS, type Method, MODEL_VERSION } from '@conch/core/cold'
+import { isForAnotherModel, type Station, toSlug } from '@conch/core/house'
 import { useHouse } from '../../app/house.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
 import type { WellProps } from './wellProps.ts'
 
 const FIGURES = [
-  { key: 'uaWPerK', label: 'to the ice, W/K', high: 2000, step: 5 },
-  { key: 'stirringPowerW', label: 'motor, W', high: 2000, step: 5 },
-  { key: 'vesselJPerK', label: 'vessel, J/K', high: 5000, step: 10 },
+  { key: 'uaWPerK', label: 'to the ice, W/K', high: 2000, step: 5, isOfModel: true },
+  { key: 'stirringPowerW', label: 'motor, W', high: 2000, step: 5, isOfModel: true },
+  { key: 'vesselJPerK', label: 'vessel, J/K', high: 5000, step: 10, isOfModel: false },
 ] as const
+
+/** Whether another figure than this that belongs to a model of the ice was typed too. */
+const isTypedBeside = ({ parameters }: Station, key: string) =>
+  FIGURES.some((f) => f.isOfModel && f.key !== key && parameters[f.key] !== undefined)
 
 /** The stations of a well: what each does to a drink, as far as somebody typed it, and its speeds. */
 export function Gear({ well, mayEdit, put, onTakeOut }: WellProps & { onTakeOut: (station: Station) => void }) {
@@ -74,18 +78,40 @@ export function Gear({ well, mayEdit, put, onTakeOut }: WellProps & { onTakeOut:
                       s.name
                     )}{' '}
                     {known && <span className="caption">its trials count first</span>}
+                    {isForAnotherModel(s) && (
+                      <span className="caption block text-mind">
+                        typed before the ice was computed anew: not counted{' '}
+                        {mayEdit && (
+                          <button
+                            type="button"
+                            className="underline"
+                            onClick={() => putStation(s.slug, { confirmedModel: MODEL_VERSION })}
+                          >
+                            count it all the same
+                          </button>
+                        )}
+                      </span>
+                    )}
                   </th>
                   <td className="text-left text-soft">{preset.label}</td>
                   {FIGURES.map((f) => {
                     const own = s.parameters[f.key]
+                    const counts = own !== undefined && !(f.isOfModel && isForAnotherModel(s))
                     return (
-                      <td key={f.key} className={own === undefined ? 'text-soft italic' : ''}>
+                      <td key={f.key} className={counts ? '' : 'text-soft italic'}>
                         {number(
                           `${s.name}, ${f.label}`,
                           own ?? preset[f.key],
                           0,
                           f.high,
-                          (v) => putStation(s.slug, { parameters: { ...s.parameters, [f.key]: v } }),
+                          (v) =>
+                            putStation(s.slug, {
+                              parameters: { ...s.parameters, [f.key]: v },
+                              // Who types how the gear works types it for the model that it is looked at with.
+                              ...(f.isOfModel && (!isForAnotherModel(s) || !isTypedBeside(s, f.key))
+                                ? { confirmedModel: MODEL_VERSION }
+                                : {}),
+                            }),
                           f.step,
                         )}
                       </td>

@@ -1,7 +1,7 @@
 import { mayDo } from '@conch/contract'
 import { ICE_KINDS, METHODS } from '@conch/core/cold'
 import { MEASURES } from '@conch/core/drink'
-import type { HouseBook, Station, StationCalibration, Well } from '@conch/core/house'
+import { gearOf, type HouseBook, type Station, type StationCalibration, type Well } from '@conch/core/house'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
@@ -126,7 +126,7 @@ function Known({ station, calibration }: { station: Station; calibration: Statio
     const log = Math.log(w / preset.uaWPerK) / Math.log(SCALE_TIMES)
     return Math.min(width - 2, Math.max(2, ((log + 1) / 2) * width))
   }
-  const own = station.parameters.uaWPerK ?? preset.uaWPerK
+  const own = gearOf(station).uaWPerK ?? preset.uaWPerK
   const e = calibration?.uaWPerK ?? {
     value: own,
     low: own * (1 - 2 * preset.uncertaintyFraction),

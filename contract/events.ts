@@ -45,6 +45,7 @@ export const EVENT_VERBS = [
   'excluded',
   'included',
   'calibrated',
+  'retaken',
 ] as const
 export type EventVerb = (typeof EVENT_VERBS)[number]
 

@@ -2,6 +2,7 @@
 
 import { clockSchema } from '@conch/core/calendar/schema'
 import { calibrationSchema, trialEventSchema, trialSchema } from '@conch/core/cold/trialSchema'
+import { MEASURE_NAMES } from '@conch/core/drink'
 import { consequenceSchema, drinkResultSchema } from '@conch/core/drink/resultSchema'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { lotDocumentSchema, lotEventSchema, lotSchema, measuredSchema } from '@conch/core/formula/lotSchema'
@@ -190,6 +191,39 @@ export const calibrateRequestSchema = z
   })
   .strict()
 
+/** What a new model of the ice alone changed of the newest edition; without one of before it there is none. */
+export const modelMovedSchema = z.object({
+  model: z.number().int(),
+  edition: z.object({ number: z.number().int(), name: z.string(), model: z.number().int().nullable() }).nullable(),
+  /** Whether somebody has said what becomes of the standards. */
+  isAnswered: z.boolean(),
+  drinks: z.array(
+    z.object({
+      drink: slugSchema,
+      name: z.string(),
+      version: versionNumberSchema,
+      measures: z.array(
+        z.object({
+          well: slugSchema,
+          measure: z.enum(MEASURE_NAMES),
+          was: z.number(),
+          now: z.number(),
+          standing: z.enum(['inside', 'edge', 'below', 'above', 'open']),
+        }),
+      ),
+      outside: z.string().optional(),
+    }),
+  ),
+})
+export const answerModelSchema = z
+  .object({
+    reason: textSchema(300).min(3, 'say in a few words why'),
+    /** Whose standards are taken again, of those that are planned. */
+    drinks: z.array(slugSchema).max(500),
+    planRevision: revisionSchema,
+  })
+  .strict()
+
 const handSchema = nameSchema
 export const splitPrepRequestSchema = z
   .object({
@@ -323,6 +357,8 @@ export type MakeLot = z.infer<typeof makeLotSchema>
 export type AddLotEvent = z.infer<typeof addLotEventSchema>
 export type RecipeVersion = z.infer<typeof recipeVersionSchema>
 export type AddTrial = z.infer<typeof addTrialSchema>
+export type ModelMoved = z.infer<typeof modelMovedSchema>
+export type AnswerModel = z.infer<typeof answerModelSchema>
 export type Trials = z.infer<typeof trialsSchema>
 export type CalibrateRequest = z.infer<typeof calibrateRequestSchema>
 export type AddFlight = z.infer<typeof addFlightSchema>

@@ -2,6 +2,9 @@ import { dayText } from '../calendar/index.ts'
 import { METHODS } from '../cold/index.ts'
 import type { Allergen, HouseBook } from '../house/index.ts'
 import { standardDrinksOf } from '../liquid/index.ts'
+import { isMuddy } from '../style/index.ts'
+import { FROTH_LIQUID_SHARE } from '../vessel/index.ts'
+import { BURST_PAUSE_S, frothAdvice } from './froth.ts'
 import type { DrinkResult } from './report.ts'
 import type { ResolvedDrink } from './resolve.ts'
 import type { DrinkDocument } from './schema.ts'
@@ -24,6 +27,8 @@ export interface Consequence {
     | 'uncalibrated'
     | 'drifting'
     | 'foam'
+    | 'muddy'
+    | 'farBelow'
     | 'heap'
     | 'noStation'
     | 'expired'
@@ -38,6 +43,10 @@ export interface Consequence {
   /** Safety: the panel that shows it defers to local law. */
   isSafety: boolean
 }
+
+/** Less froth above the brim than this stays there, ml. */
+const LEAST_FROTH_OVER_ML = 5
+const NUMBERS: Record<number, string> = { 2: 'two', 3: 'three' }
 
 const WEIGHTS = ['stop', 'mind', 'note'] as const
 
@@ -54,17 +63,15 @@ export function consequencesOf(
   const wellName = drink.well?.name
 
   const fill = result.glass?.fill
-  if (fill && fill.overflowMl >= 1) {
+  // Froth that runs over has its own word.
+  if (fill && fill.overflowMl - FROTH_LIQUID_SHARE * (fill.foamAboveBrimMl ?? 0) >= 1) {
     const whose = wellName ? `${wellName}’s ` : ''
     say('stop', 'overflow', `overflows the ${whose}${result.glass?.name} by ${Math.round(fill.overflowMl)} ml`)
   }
-  if (fill && (fill.foamAboveBrimMl ?? 0) >= 5 && fill.overflowMl < 1) {
-    say(
-      'mind',
-      'foam',
-      `froth stands ${Math.round(fill.foamAboveBrimMl ?? 0)} ml above the brim: pour slowly, or let it settle`,
-    )
-  }
+  sayOfFroth(drink, result, say)
+  const look = result.glass?.look?.atHandOver
+  if (look && isMuddy(look) && drink.glass && !drink.glass.isOpaque)
+    say('note', 'muddy', 'brown and cloudy in a clear glass: another order of colours, or a glass that hides it')
   if (fill && fill.iceAboveBrimMl > 0.25 * fill.brimMl) {
     say('mind', 'heap', `${Math.round(fill.iceAboveBrimMl)} ml of ice stands above the brim`)
   }
@@ -140,6 +147,8 @@ export function consequencesOf(
       )
     }
   })
+  if (result.beforeIce.freezingPointC === null)
+    say('note', 'farBelow', 'before any water it freezes below −45 °C: beside ice nobody knows what it does')
   sayOfSlots(drink, say)
   sayOfMixes(drink, book, say)
   const assumed = result.pours.filter((p) => p.assumed.length > 0)
@@ -154,6 +163,35 @@ export function consequencesOf(
     say('note', 'uncalibrated', `uncalibrated: dilution ±${Math.round(100 * result.dilutionUncertaintyFraction)} %`)
   }
   return WEIGHTS.flatMap((weight) => found.filter((c) => c.weight === weight))
+}
+
+/** Froth that runs over, with what keeps it under the brim; and what stands on the drink. */
+function sayOfFroth(drink: ResolvedDrink, { glass }: DrinkResult, say: Say): void {
+  if (!glass?.froth) return
+  const { fill, froth } = glass
+  const isAssumed = froth.assumed.length > 0 ? ', assumed' : ''
+  const aboveMl = fill.foamAboveBrimMl ?? 0
+  if (aboveMl < LEAST_FROTH_OVER_ML) {
+    const heightMm = (fill.foamTopMm ?? 0) - fill.washLineMm
+    const later = heightMm * (froth.after1MinMl / froth.atHandOverMl)
+    if (heightMm >= 2)
+      say(
+        'note',
+        'foam',
+        `froths: ${heightMm.toFixed(0)} mm at hand-over, ${later.toFixed(0)} mm a minute later${isAssumed}`,
+      )
+    return
+  }
+  const last = [...drink.stages].reverse().find((s) => s.method && METHODS[s.method].frothing > 0)
+  const { bursts = 1, durationS = 0 } = last?.parameters ?? {}
+  const fits = (froth.atHandOverMl - aboveMl) / froth.atHandOverMl
+  const advice = frothAdvice(bursts > 1 ? undefined : durationS, drink.handOverS, fits)
+  const words = advice?.bursts
+    ? `${NUMBERS[advice.bursts]} bursts of ${Number(advice.burstS.toFixed(1))} s, ${BURST_PAUSE_S} s apart`
+    : advice
+      ? `let it stand ${advice.standS} s before you pour`
+      : 'a larger glass, or less of what froths'
+  say('mind', 'foam', `foams ${Math.round(aboveMl)} ml over the brim${isAssumed}: ${words}`)
 }
 
 type Say = (weight: Consequence['weight'], code: Consequence['code'], text: string, isSafety?: boolean) => void

@@ -1,4 +1,5 @@
 import type { Mixture } from '../cold/index.ts'
+import type { Froth } from './froth.ts'
 import type { Water } from './report.ts'
 import type { ResolvedPour } from './resolve.ts'
 
@@ -8,7 +9,7 @@ export interface InHand {
   water: Water
   /** Share of the liquid that has not stayed behind on ice and tin, 0 to 1. */
   throughShare: number
-  foamMl: number
+  froth: Froth
 }
 
 /** A drink before any ice. */

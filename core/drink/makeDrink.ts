@@ -1,14 +1,14 @@
 import {
-  METHODS,
   type Mixture,
-  POURS,
   pourOut,
   runStage,
   type StageParameters,
   type StageRefusal,
   type StageResult,
 } from '../cold/index.ts'
+import { frothingOf } from '../house/index.ts'
 import { volumeMlOf } from '../liquid/index.ts'
+import { frothAfter, NO_FROTH } from './froth.ts'
 import type { InHand, Start } from './inHand.ts'
 import { mixAt } from './mixAt.ts'
 import { NO_WATER, sumWater } from './report.ts'
@@ -36,9 +36,12 @@ export function startDrink(drink: ResolvedDrink): Start {
     mixture: { ...mix, ice: [] },
     water: NO_WATER,
     throughShare: 1,
-    foamMl: 0,
+    froth: NO_FROTH,
     volumeBeforeIceMl: volumeMlOf(mix.liquid),
-    mostFoamMl: chilled.reduce((sum, p) => sum + p.volumeMl * (p.ingredient?.frothMlPerMl ?? 0), 0),
+    mostFoamMl: chilled.reduce(
+      (sum, p) => sum + p.volumeMl * ((p.ingredient && frothingOf(p.ingredient)?.mlPerMl) ?? 0),
+      0,
+    ),
     inGlass,
     float,
   }
@@ -53,9 +56,6 @@ export function inItsVessel(stage: ResolvedStage, drink: ResolvedDrink): StagePa
   return p
 }
 
-/** Time in which a froth has come up by two thirds, s. */
-const FROTH_S = 3
-
 /** What goes on after a stage, poured as it says. */
 export function endStage(
   stage: ResolvedStage,
@@ -65,8 +65,6 @@ export function endStage(
 ): { next: InHand; heldBackG: number; iceLeftBehindG: number } {
   const from = stage.inGlass ? 'glass' : stage.method ? 'tin' : 'nothing'
   const poured = pourOut(ran.after, stage.pour, from)
-  const frothing = stage.method ? METHODS[stage.method].frothing : 0
-  const raisedMl = start.mostFoamMl * frothing * (1 - Math.exp(-ran.durationS / FROTH_S))
   const through = volumeMlOf(ran.after.liquid)
   const share = through > 0 ? volumeMlOf(poured.mixture.liquid) / through : 1
   return {
@@ -74,7 +72,7 @@ export function endStage(
       mixture: poured.mixture,
       water: sumWater(before.water, ran),
       throughShare: before.throughShare * share,
-      foamMl: Math.max(before.foamMl, raisedMl) * (stage.inGlass ? 1 : POURS[stage.pour].frothThroughFraction),
+      froth: frothAfter(stage, before.froth, start.mostFoamMl, ran.durationS),
     },
     heldBackG: poured.heldBackG,
     iceLeftBehindG: poured.iceLeftBehindG,

@@ -1,5 +1,6 @@
 import { type HeatLedger, iceGOf, type Mixture, type Pour, type StageFigures, type StageSample } from '../cold/index.ts'
 import { abvPctOf, massGOf, per100Ml, trustedFreezingPointCOf, volumeMlOf } from '../liquid/index.ts'
+import type { Look } from '../style/index.ts'
 import type { Fill } from '../vessel/index.ts'
 import type { ParameterSource } from './resolve.ts'
 import type { Predictions } from './standard.ts'
@@ -83,6 +84,10 @@ export interface GlassReport {
   strata: Strata
   fill: Fill
   serveIceG: number
+  /** What stands on it at hand-over and a minute and two later, ml; of which things that is assumed. */
+  froth?: { atHandOverMl: number; after1MinMl: number; after2MinMl: number; assumed: string[] }
+  /** The liquid without its float; of which things that is assumed. */
+  look?: { atHandOver: Look; after10Min: Look; assumed: string[] }
   samples: StageSample[]
   heat: HeatLedger
 }

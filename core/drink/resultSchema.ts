@@ -98,6 +98,8 @@ const fillSchema = z.object({
   foamAboveBrimMl: number.optional(),
 })
 
+const lookSchema = z.object({ colour: z.string(), cloudiness: number })
+
 const glassReportSchema = z.object({
   name: z.string(),
   atHandOver: momentSchema,
@@ -108,6 +110,10 @@ const glassReportSchema = z.object({
   strata: z.object({ pouredMl: number, meltMl: number, addedInGlassMl: number, floatMl: number }),
   fill: fillSchema,
   serveIceG: number,
+  look: z.object({ atHandOver: lookSchema, after10Min: lookSchema, assumed: z.array(z.string()) }).optional(),
+  froth: z
+    .object({ atHandOverMl: number, after1MinMl: number, after2MinMl: number, assumed: z.array(z.string()) })
+    .optional(),
   samples: z.array(sampleSchema),
   heat: heatSchema,
 })

@@ -11,8 +11,11 @@ import {
   type StageRefusal,
   type StageResult,
 } from '../cold/index.ts'
+import { frothingOf } from '../house/index.ts'
 import { addLiquids, densityGPerMlOf, type Liquid, NOTHING, volumeMlOf } from '../liquid/index.ts'
+import { lookOf, mixLooks } from '../style/index.ts'
 import { type Fill, fillGlass, levelMmOf, wettedAreaM2 } from '../vessel/index.ts'
+import { frothMlOf, settled } from './froth.ts'
 import type { InHand, Start } from './inHand.ts'
 import { mixAt } from './mixAt.ts'
 import { type GlassMoment, type GlassReport, reportState, sumWater, type Water } from './report.ts'
@@ -21,6 +24,8 @@ import type { ResolvedDrink } from './resolve.ts'
 const GLASS_SAMPLE_S = [0, 60, 120, 180, 300, 420, 600, 750, 900] as const
 /** How long a drink is followed after hand-over, s. */
 const LONGEST_S = 900
+/** Less froth than this nobody sees, ml. */
+const LEAST_FROTH_ML = 3
 const AIR_W_PER_M2_K = 10
 /** A spread needs no milligrams. */
 const FILM_COARSENESS = 15
@@ -97,7 +102,7 @@ export function handOver(
     liquidDensityGPerMl: densityGPerMlOf(everything),
     iceG: iceGOf(body),
     packedSolidFraction: packedFractionIn(drink, cameAlongG),
-    foamMl: inHand.foamMl,
+    foamMl: frothMlOf(settled(inHand.froth, drink.handOverS)),
   })
   const water = sumWater(before, inGlass)
   return {
@@ -141,11 +146,13 @@ export function serveInGlass(
   // What stayed behind on ice and tin took its share of the melt along.
   const keptG = (before.meltG + before.surfaceWaterG) * inHand.throughShare
   const meltMl = Math.max(0, keptG + served.inGlass.meltG + served.inGlass.surfaceWaterG)
+  const atHandOver = momentAt(0)
+  const after10Min = momentAt(600)
   const report: GlassReport = {
     name: drink.glass.name,
-    atHandOver: momentAt(0),
+    atHandOver,
     after5Min: momentAt(300),
-    after10Min: momentAt(600),
+    after10Min,
     after15Min: momentAt(900),
     whole: reportState({ ...body, liquid: everything }, served.inGlass, water, parts.volumeBeforeIceMl),
     strata: {
@@ -156,10 +163,39 @@ export function serveInGlass(
     },
     fill: served.fill,
     serveIceG: served.serveIceG,
+    ...frothReport(drink, inHand),
+    look: lookReport(drink, meltMl, after10Min.meltG - atHandOver.meltG),
     samples: ran.samples.map((s) => ({ ...s, timeS: s.timeS - drink.handOverS })),
     heat: ran.heat,
   }
   return { ok: true, served, report }
+}
+
+/** How the liquid looks under its float, at hand-over and when more ice has melted. */
+function lookReport(drink: ResolvedDrink, meltMl: number, moreMeltMl: number): GlassReport['look'] {
+  const mixed = drink.pours.filter((p) => p.into !== 'float')
+  const known = mixed.flatMap((p) => (p.ingredient ? [{ name: p.name, look: lookOf(p.ingredient) }] : []))
+  const parts = mixed.flatMap((p) => (p.ingredient ? [{ volumeMl: p.volumeMl, look: lookOf(p.ingredient) }] : []))
+  const otherMl = mixed.reduce((sum, p) => sum + (p.ingredient ? 0 : p.volumeMl), 0)
+  return {
+    atHandOver: mixLooks(parts, otherMl + meltMl),
+    after10Min: mixLooks(parts, otherMl + meltMl + Math.max(0, moreMeltMl)),
+    assumed: [...new Set(known.filter((k) => k.look.isAssumed).map((k) => k.name))],
+  }
+}
+
+/** The froth on it, where there is any worth a word. */
+function frothReport(drink: ResolvedDrink, { froth }: InHand): Pick<GlassReport, 'froth'> {
+  const [atHandOverMl, after1MinMl, after2MinMl] = [0, 60, 120].map((s) =>
+    frothMlOf(settled(froth, drink.handOverS + s)),
+  )
+  if (!((atHandOverMl ?? 0) >= LEAST_FROTH_ML)) return {}
+  const assumed = drink.pours.flatMap((p) => (p.ingredient && frothingOf(p.ingredient)?.isAssumed ? [p.name] : []))
+  return {
+    froth: { atHandOverMl, after1MinMl, after2MinMl, assumed: [...new Set(assumed)] } as NonNullable<
+      GlassReport['froth']
+    >,
+  }
 }
 
 /**

@@ -1,4 +1,5 @@
 export { bySlug, type HouseBook, isAcidPowder, type MixFacts, namesIn, temperatureCIn, toSlug } from './book.ts'
+export { type Frothing, type FrothReading, frothFromRuler, frothingOf } from './froth.ts'
 export { gearOf, isForAnotherModel } from './gear.ts'
 export {
   ALLERGENS,

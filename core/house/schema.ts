@@ -93,6 +93,14 @@ const ingredientObject = z.object({
   stock: z.enum(keysOf(STOCK_STATES)).optional(),
   style: textSchema(80).optional(),
   colour: textSchema(40).optional(),
+  /** As seen through a small glass of it; left out: as things like it look. */
+  look: z
+    .object({
+      colour: z.string().regex(/^#[0-9a-f]{6}$/, 'a colour is written as #rrggbb'),
+      cloudiness: z.number().min(0).max(1),
+    })
+    .strict()
+    .optional(),
   /** What it was fermented from, and where it comes from. */
   base: textSchema(80).optional(),
   origin: textSchema(80).optional(),
@@ -100,6 +108,8 @@ const ingredientObject = z.object({
   isFoodGrade: z.boolean().optional(),
   /** Froth that a ml of it raises when it is blended, ml. */
   frothMlPerMl: z.number().min(0).max(3).optional(),
+  /** How that is known; left out: assumed. */
+  frothBasis: z.enum(['measured', 'assumed']).optional(),
   /** Days after opening, pressing or cutting. */
   keepsDays: z.number().int().min(0).max(3650).optional(),
   /** Juice from one fruit, ml, until pressings say better. */

@@ -1,5 +1,6 @@
 export { MOST_IN_A_FLIGHT, MOST_ON_AXIS, STYLE_AXES, STYLE_AXIS_NAMES, type StyleAxis } from './axes.ts'
 export { COLOURS, colourDepthOf, colourWord } from './colour.ts'
+export { isMuddy, type KnownLook, type Look, lookOf, lookWords, mixLooks } from './look.ts'
 export {
   DISAGREE_STEPS,
   disagreements,

@@ -14,6 +14,9 @@ export interface Contents {
   foamMl?: number
 }
 
+/** Of froth, by volume: the rest is air. */
+export const FROTH_LIQUID_SHARE = 0.2
+
 /** Where everything stands in the glass. Heights from the inner bottom. */
 export interface Fill {
   brimMl: number
@@ -21,7 +24,7 @@ export interface Fill {
   /** Height of the liquid's surface; the brim when it runs over. */
   washLineMm: number
   washLinePct: number
-  /** Liquid that does not stay in the glass, ml. */
+  /** Liquid that does not stay in the glass, that of froth above the brim too, ml. */
   overflowMl: number
   /** Lowest and highest ice. Equal when there is none; the top may stand above the brim. */
   iceBottomMm: number
@@ -46,20 +49,24 @@ export function fillGlass(profile: VesselProfile, c: Contents): Fill {
   const heightMm = heightMmOf(profile)
   const solid = c.packedSolidFraction
   const bulkMl = c.iceG / (ICE_G_PER_ML * solid)
+  const foamMl = c.foamMl ?? 0
+  // What froth holds is not below it.
+  const liquidMl = Math.max(c.liquidMl / 2, c.liquidMl - FROTH_LIQUID_SHARE * foamMl)
   const displacedMl = c.liquidDensityGPerMl > 0 ? c.iceG / c.liquidDensityGPerMl : 0
-  const floatingSurfaceMl = c.liquidMl + displacedMl
+  const floatingSurfaceMl = liquidMl + displacedMl
   // A floating pile dips this much of its bulk below the surface.
   const dippedBulkMl = displacedMl / solid
   const isPacked = c.iceG > 0 && solid < 1 && dippedBulkMl > floatingSurfaceMl
-  const surfaceMl = isPacked ? c.liquidMl / (1 - solid) : floatingSurfaceMl
+  const surfaceMl = isPacked ? liquidMl / (1 - solid) : floatingSurfaceMl
   const iceTopMl = isPacked ? Math.max(bulkMl, surfaceMl) : surfaceMl + (bulkMl - dippedBulkMl)
   const iceBottomMl = isPacked ? 0 : Math.max(0, surfaceMl - dippedBulkMl)
   const washLineMm = levelMmOf(profile, surfaceMl)
-  const overflowMl = Math.max(0, surfaceMl - brimMl) * (isPacked ? 1 - solid : 1)
   const iceAboveBrimMl = c.iceG > 0 ? Math.max(0, iceTopMl - Math.max(brimMl, 0)) : 0
-  const foamMl = c.foamMl ?? 0
   // In the gaps of a pile froth climbs higher.
   const foamTopMl = Math.min(surfaceMl, brimMl) + foamMl / (isPacked ? 1 - solid : 1)
+  const foamAboveBrimMl = foamMl > 0 ? Math.min(foamMl, Math.max(0, foamTopMl - brimMl)) : 0
+  const liquidOverMl = Math.max(0, surfaceMl - brimMl) * (isPacked ? 1 - solid : 1)
+  const overflowMl = liquidOverMl + FROTH_LIQUID_SHARE * foamAboveBrimMl
   return {
     brimMl,
     heightMm,
@@ -73,7 +80,7 @@ export function fillGlass(profile: VesselProfile, c: Contents): Fill {
     ...(foamMl > 0
       ? {
           foamTopMm: heightOfHeap(profile, foamTopMl),
-          foamAboveBrimMl: Math.min(foamMl, Math.max(0, foamTopMl - brimMl)),
+          foamAboveBrimMl,
         }
       : {}),
   }

@@ -1,4 +1,4 @@
-export { type Contents, type Fill, fillGlass, type IceForWashLine, iceForWashLine } from './fill.ts'
+export { type Contents, type Fill, FROTH_LIQUID_SHARE, fillGlass, type IceForWashLine, iceForWashLine } from './fill.ts'
 export {
   profileFromWater,
   profileOfShape,

@@ -15,6 +15,7 @@ import { ALIVE, healthRoutes } from '../features/health/routes.ts'
 import { houseRoutes } from '../features/house/routes.ts'
 import { lotRoutes } from '../features/lots/routes.ts'
 import { menuRoutes } from '../features/menu/routes.ts'
+import { modelRoutes } from '../features/model/routes.ts'
 import { peopleRoutes } from '../features/people/routes.ts'
 import { previewRoutes } from '../features/preview/routes.ts'
 import { publishedRoutes } from '../features/published/routes.ts'
@@ -40,6 +41,7 @@ export const ROUTES: Route[] = [
   ...draftRoutes,
   ...menuRoutes,
   ...editionRoutes,
+  ...modelRoutes,
   ...previewRoutes,
   ...transferRoutes,
   ...auditRoutes,

@@ -103,6 +103,11 @@ const ASK: Record<string, (server: TestServer) => Promise<Asked>> = {
     const { revision } = await server.plan([{ drink: drink.slug, version: 1 }])
     return { path: '/api/editions', body: { name: 'Summer', note: '', planRevision: revision } }
   },
+  'POST /api/model': async (server) => {
+    await server.publishByEarlierModel('Of Another Model')
+    const { revision } = (await server.get<Menu>('/api/menu')).body
+    return { path: '/api/model', body: { reason: 'ice is computed anew', drinks: [], planRevision: revision } }
+  },
   'PUT /api/drinks/{slug}/draft': async (server) => {
     const { draft } = await server.createDrink('Drafted')
     const body = { document: aDocument({ name: 'Drafted' }), revision: draft?.revision ?? 0, baseVersion: null }

@@ -14,12 +14,14 @@ import {
   type Version,
 } from '@conch/contract'
 import type { DrinkDocumentInput } from '@conch/core/drink'
+import { desc } from 'drizzle-orm'
 import pg from 'pg'
 import pino from 'pino'
 import { inject } from 'vitest'
 import { NOBODY } from '../access/actor.ts'
 import { writeCopy } from '../copy/writeCopy.ts'
 import { type OpenDatabase, openPglite, openPostgres } from '../database/index.ts'
+import { editions } from '../database/schema.ts'
 import { inWrite } from '../events/index.ts'
 import { insertPerson, loadPeople } from '../features/people/store.ts'
 import { importHouseFile } from '../features/transfer/importHouseFile.ts'
@@ -174,6 +176,29 @@ export class TestServer {
     const draft = await this.saveDraft(drink.slug, aDocument({ name, ...document }), drink.draft?.revision ?? 0)
     await this.saveVersion(drink.slug, draft.body.revision)
     return (await this.get<Drink>(`/api/drinks/${drink.slug}`)).body
+  }
+
+  /** An edition with one drink, as if an earlier model of the ice had computed it: with so much more dilution than today's. */
+  async publishByEarlierModel(name: string, dilutionMore = 0): Promise<Drink> {
+    const drink = await this.drinkWithVersion(name)
+    const { revision } = await this.plan([{ drink: drink.slug, version: 1 }])
+    await this.send('POST', '/api/editions', { name, note: '', planRevision: revision })
+    const { db } = this.database
+    const [newest] = await db.select().from(editions).orderBy(desc(editions.number)).limit(1)
+    if (!newest) throw new Error('the edition is not there')
+    const { lock } = newest
+    for (const { byWell } of lock.chapters.flatMap((c) => c.drinks))
+      for (const { result } of Object.values(byWell)) {
+        const { dilutionPct } = result.predictions
+        if (dilutionPct) dilutionPct.value += dilutionMore
+      }
+    await db.insert(editions).values({
+      ...newest,
+      number: newest.number + 1,
+      planRevision: null,
+      lock: { ...lock, model: 2 },
+    })
+    return drink
   }
 
   async plan(entries: { drink: string; version: number }[]): Promise<Menu> {

@@ -5,6 +5,7 @@ import {
   editionSummarySchema,
   houseSchema,
   menuSchema,
+  modelMovedSchema,
   personSchema,
   readySchema,
 } from '@conch/contract'
@@ -41,6 +42,11 @@ export const menuQuery = queryOptions({ queryKey: ['menu'], queryFn: () => api.g
 export const editionsQuery = queryOptions({
   queryKey: ['editions'],
   queryFn: () => api.get('/api/editions', summaries),
+})
+export const modelQuery = queryOptions({
+  queryKey: ['model'],
+  queryFn: () => api.get('/api/model', modelMovedSchema),
+  staleTime: 60_000,
 })
 /** An edition never changes: fetched once. */
 export const editionQuery = (number: number) =>

@@ -10,6 +10,7 @@ import { DraftStatusWords } from '../../drafts/DraftStatusWords.tsx'
 import { UndoRedo } from '../../drafts/UndoRedo.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
 import { Changes } from './Changes.tsx'
+import { ModelMoved } from './ModelMoved.tsx'
 import { listingsOf, planMoved, planToChapter, planWith, planWithout } from './plan.ts'
 import { usePlanDraft } from './usePlanDraft.ts'
 
@@ -54,6 +55,7 @@ function NextEdition({ menu, before }: { menu: Menu; before: Edition | undefined
     change((plan) => ({ chapters: plan.chapters.map((c, i) => (i === index ? { ...c, name } : c)) }))
   return (
     <div className="grid gap-x-8 px-4 pt-4 pb-10 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.100fr)]">
+      <ModelMoved control={control} planned={planned} />
       <section aria-label="The plan">
         <header className="mb-3 flex flex-wrap items-center gap-1">
           <h1 className="mr-auto text-3xl">Next edition</h1>

@@ -1,0 +1,24 @@
+import { answerModelSchema, modelMovedSchema } from '@conch/contract'
+import { route, writeRoute } from '../../http/route.ts'
+import { answerModel, getModelMoved } from './modelUseCases.ts'
+
+export const modelRoutes = [
+  route({
+    method: 'get',
+    path: '/api/model',
+    summary: 'What a new model of the ice alone changed of what is poured',
+    act: 'read',
+    response: modelMovedSchema,
+    handle: ({ services }) => getModelMoved(services.database.db, services.now()),
+  }),
+  writeRoute({
+    method: 'post',
+    path: '/api/model',
+    summary: 'Say what becomes of the standards under a new model of the ice: retaken, or kept',
+    act: 'publishEdition',
+    doing: 'retake the standards of a menu',
+    body: answerModelSchema,
+    response: modelMovedSchema,
+    handle: ({ body, actor, write }) => answerModel(body, actor, write),
+  }),
+]

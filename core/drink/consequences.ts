@@ -1,6 +1,6 @@
 import { dayText } from '../calendar/index.ts'
 import { METHODS } from '../cold/index.ts'
-import type { Allergen, HouseBook } from '../house/index.ts'
+import type { Allergen, HouseBook, MixFacts } from '../house/index.ts'
 import { standardDrinksOf } from '../liquid/index.ts'
 import { isMuddy } from '../style/index.ts'
 import { FROTH_LIQUID_SHARE } from '../vessel/index.ts'
@@ -28,6 +28,7 @@ export interface Consequence {
     | 'drifting'
     | 'foam'
     | 'muddy'
+    | 'juiceAge'
     | 'farBelow'
     | 'heap'
     | 'noStation'
@@ -207,11 +208,16 @@ function sayOfSlots(drink: ResolvedDrink, say: Say): void {
 /** Acid of a juice above which it is a sour one, g in 100 ml. */
 const SOUR_G_PER_100ML = 4
 
+/** Hours that a pressed juice is poured for where the house has not said. */
+export const JUICE_HOURS = 8
+const hoursBetween = (from: string, to: string) => (Date.parse(to) - Date.parse(from)) / 3_600_000
+const lotWords = ({ lot }: MixFacts) => (lot ? 'was' : 'would be')
+
 /** What is made or pressed in the house, and what has run out. */
 function sayOfMixes(drink: ResolvedDrink, book: HouseBook, say: Say): void {
   const ingredients = [...new Set(drink.pours.flatMap((p) => p.ingredient ?? []))]
   const factsOf = (slug: string) => book.mixes?.[slug]
-  for (const { slug, name, stock } of ingredients) {
+  for (const { slug, name, stock, kind } of ingredients) {
     const facts = factsOf(slug)
     if (stock === 'out' || stock === 'discontinued')
       say('mind', 'outOfStock', stock === 'out' ? `${name} is out` : `${name} is no longer made`)
@@ -221,7 +227,7 @@ function sayOfMixes(drink: ResolvedDrink, book: HouseBook, say: Say): void {
       say(
         facts.isClosedStale === 'expired' ? 'stop' : 'mind',
         facts.isClosedStale,
-        `${name} would be made with something that ${facts.isClosedStale === 'expired' ? 'is past its day' : 'should not wait'}; ask a manager`,
+        `${name} ${lotWords(facts)} made with something that ${facts.isClosedStale === 'expired' ? 'is past its day' : 'should not wait'}; ask a manager`,
         true,
       )
     const lot = facts?.lot
@@ -237,11 +243,15 @@ function sayOfMixes(drink: ResolvedDrink, book: HouseBook, say: Say): void {
         say(
           'stop',
           'expired',
-          `${name} would be made with ${s.name}: lot ${s.id} was to be used by ${byDayText(s.useBy)}`,
+          `${name} ${s.isInIt ? 'was' : 'would be'} made with ${s.name}: lot ${s.id} was to be used by ${byDayText(s.useBy)}`,
           true,
         )
       else say('mind', 'due', `${name} would be made with ${s.name}: use lot ${s.id} by ${byDayText(s.useBy)}`, true)
     }
+    const hours = kind === 'juice' && lot?.madeAt && book.at ? hoursBetween(lot.madeAt, book.at) : 0
+    const juiceHours = book.settings.juiceHours ?? JUICE_HOURS
+    if (hours > juiceHours)
+      say('mind', 'juiceAge', `${name} was pressed ${Math.floor(hours)} h ago; the house pours it for ${juiceHours} h`)
     if (lot?.standing === 'due') say('mind', 'due', `${name}: use lot ${lot.id} by ${byDayText(lot.useBy)}`, true)
   }
   const stirs = [...new Set(ingredients.flatMap((i) => factsOf(i.slug)?.stirs ?? []))]

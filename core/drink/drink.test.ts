@@ -326,19 +326,6 @@ describe('what trials, speeds and gear do to a drink', () => {
     const stage = strained('crushed')
     expect((stage?.afterPour.massG ?? 0) + (stage?.heldBackG ?? 0)).toBeCloseTo(stage?.atEnd.massG ?? 0, 9)
   })
-
-  it('a juice that froths stands over the liquid; stirred it does not', () => {
-    const house = testHouse()
-    const frothy: HouseBook = {
-      ...house,
-      ingredients: house.ingredients.map((i) => (i.slug === 'lime-juice' ? { ...i, frothMlPerMl: 2 } : i)),
-    }
-    const blended = on(frothy).result.glass?.fill
-    expect(blended?.foamTopMm).toBeGreaterThan((blended?.washLineMm ?? 0) + 5)
-    expect(on(frothy, { stages: [{ method: 'stir' }] }).result.glass?.fill.foamTopMm).toBeUndefined()
-    const brimful = on(frothy, { glass: 'tall', serveIce: [{ kind: 'crushed', massG: 200 }] })
-    expect(brimful.consequences.map((c) => c.code)).toContain('foam')
-  })
 })
 
 describe('a standard', () => {

@@ -1,5 +1,5 @@
 export { type Computed, computeChillCurve, computeDrink, uncertaintyOf } from './computeDrink.ts'
-export { allergensOf, type Consequence, consequencesOf } from './consequences.ts'
+export { allergensOf, type Consequence, consequencesOf, JUICE_HOURS } from './consequences.ts'
 export { type GlassFor, glassFor } from './glassFor.ts'
 export type { InHand, Start } from './inHand.ts'
 export { endStage, type Finished, finishDrink, inItsVessel, startDrink } from './makeDrink.ts'

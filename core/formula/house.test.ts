@@ -8,12 +8,14 @@ import { lockEdition } from '../menu/index.ts'
 import { editionLockSchema } from '../menu/schema.ts'
 import { bottle, testDrink, testHouse } from '../testing/house.ts'
 import {
+  acidCurveOf,
   createMixer,
   currentLots,
   drinksWith,
   fruitFor,
   fruitYieldOf,
   type Lot,
+  lotsWithin,
   mixesWith,
   partsOf,
   type Recipe,
@@ -334,3 +336,83 @@ describe('another syrup at equal sugar', () => {
     expect(substituteAtEqualSugar({ ...rich, sugarGPer100Ml: 0 }, lean, 15, grid)).toBeUndefined()
   })
 })
+
+describe('what goes into a lot', () => {
+  const house = testHouse()
+  const withLots = (lots: Lot[], today = TODAY, at?: Date) =>
+    resolveHouse({ ...house, ingredients: [...house.ingredients, ...SHELF], lots }, today, at)
+
+  it('colours it when it is past its day, at every depth, and every drink of it', () => {
+    const nut = lot(1, 'nut-mix', { useBy: '2026-06-09' })
+    const within = lotsWithin(freshOf('top-mix'), new Map([['nut-mix', nut]]))
+    expect(within).toEqual([{ ingredient: 'nut-mix', name: 'nut mix', lot: 1, useBy: '2026-06-09' }])
+    const top = lot(2, 'top-mix', { useBy: '2026-07-01' })
+    const made: Lot = { ...top, document: { ...top.document, madeWith: within } }
+    // Of what goes into the next one, what had gone into this stays known.
+    expect(lotsWithin(freshOf('over-mix'), new Map([['top-mix', made]])).map((w) => w.lot)).toEqual([2, 1])
+    const drink = testDrink({ pours: [{ ingredient: 'top-mix', amount: { value: 1, unit: 'oz' } }] })
+    const said = (lots: Lot[], today: string) => {
+      const glass = glassFor(drink, withLots(lots, today))
+      return glass.ok ? glass.consequences.filter((c) => c.code === 'expired').map((c) => c.text) : []
+    }
+    expect(said([made], '2026-06-09')).toEqual([])
+    expect(said([made], TODAY)).toEqual(['top mix was made with nut mix: lot 1 was to be used by 9 Jun 2026'])
+    const decided: Lot = {
+      ...made,
+      document: {
+        ...made.document,
+        recipe: {
+          ...(made.document.recipe as Recipe),
+          keepsDecision: { days: 30, reason: 'boiled', by: 'Ada', on: TODAY },
+        },
+      },
+    }
+    expect(said([decided], TODAY)).toEqual([])
+  })
+
+  it('a juice past the house’s hours says so; one that nobody wrote the hour of does not', () => {
+    const pressed = lot(3, 'orange-juice', { useBy: null })
+    const timed: Lot = { ...pressed, document: { ...pressed.document, madeAt: '2026-06-10T10:00:00.000Z' } }
+    const drink = testDrink({ pours: [{ ingredient: 'orange-juice', amount: { value: 2, unit: 'oz' } }] })
+    const said = (of: Lot, at: string, juiceHours?: number) => {
+      const book = withLots([of], TODAY, new Date(at))
+      const glass = glassFor(drink, { ...book, settings: { ...book.settings, juiceHours } })
+      return glass.ok ? glass.consequences.filter((c) => c.code === 'juiceAge').map((c) => c.text) : []
+    }
+    expect(said(timed, '2026-06-10T17:30:00Z')).toEqual([])
+    expect(said(timed, '2026-06-10T19:30:00Z')).toEqual([
+      'orange juice was pressed 9 h ago; the house pours it for 8 h',
+    ])
+    expect(said(timed, '2026-06-10T19:30:00Z', 12)).toEqual([])
+    expect(said(pressed, '2026-06-10T19:30:00Z')).toEqual([])
+  })
+
+  it('its acid measured again is a curve; measured once it is none', () => {
+    const reading = (at: string, acidGPer100Ml: number) => ({
+      at,
+      by: 'Ada',
+      event: { kind: 'measured' as const, measured: { acidGPer100Ml } },
+    })
+    const pressed = lot(4, 'orange-juice')
+    const once = { ...pressed, events: [reading('2026-06-10T12:00:00Z', 0.9)] }
+    expect(acidCurveOf(pressed)).toBeUndefined()
+    expect(acidCurveOf(once)).toBeUndefined()
+    expect(acidCurveOf({ ...once, events: [...once.events, reading('2026-06-10T12:05:00Z', 0.8)] })).toBeUndefined()
+    const twice = { ...once, events: [...once.events, reading('2026-06-10T18:00:00Z', 0.78)] }
+    expect(acidCurveOf(twice)?.points.map((p) => p.ageH)).toEqual([0, 6])
+    expect(acidCurveOf(twice)?.perHour).toBeCloseTo(-0.02, 9)
+    const timed = { ...twice, document: { ...twice.document, madeAt: '2026-06-10T09:00:00Z' } }
+    expect(acidCurveOf(timed)?.points.map((p) => p.ageH)).toEqual([3, 9])
+  })
+})
+
+const OVER = mix('over-mix', [
+  { ingredient: 'top-mix', amount: 50 },
+  { ingredient: 'soda', amount: 50 },
+])
+
+function freshOf(slug: string) {
+  const made = createMixer([...testHouse().ingredients, ...SHELF, OVER]).freshMixOf(slug)
+  if (!made.ok) throw new Error(`${slug} cannot be made`)
+  return made.mix
+}

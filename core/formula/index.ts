@@ -1,14 +1,23 @@
+export { type AcidCurve, acidCurveOf } from './acidCurve.ts'
 export { type Adjustment, adjustAcid, CITRIC_PER_MALIC, fortify } from './adjust.ts'
 export { type BlendedLine, collapseToBlend, expandBlend, partsFromLines, sharesOf, withVolumes } from './blendLines.ts'
 export { blendProblems, FEWEST_IN_A_BLEND, MOST_IN_A_BLEND } from './blendRules.ts'
 export { type BoilResult, boilDown } from './boilDown.ts'
 export { cautionsOf } from './cautions.ts'
-export { endOf, type LotStanding, measuredOf, standingOfLot } from './lot.ts'
+export { endOf, type LotStanding, measuredOf, staleOfLot, standingOfLot } from './lot.ts'
 export type { Lot, LotDocument, LotEvent } from './lotSchema.ts'
 export { brixOf, figuresOf, type Measured, MOST_ABV_FOR_BRIX_PCT, withMeasured } from './measured.ts'
 export { type FruitYield, fruitFor, fruitYieldOf } from './pressing.ts'
 export { amountSize, isByWeight, PART_SIZE, RECIPE_MEASURES, type RecipeMeasure } from './recipeMeasures.ts'
-export { currentLots, earliestUseBy, type KeptHouse, mixerOfToday, notesOf, resolveHouse } from './resolveHouse.ts'
+export {
+  currentLots,
+  earliestUseBy,
+  type KeptHouse,
+  lotsWithin,
+  mixerOfToday,
+  notesOf,
+  resolveHouse,
+} from './resolveHouse.ts'
 export {
   type AllergenSource,
   createMixer,

@@ -25,6 +25,12 @@ export function standingOfLot(lot: Lot, today: string): LotStanding {
   return daysBetween(today, lot.useBy) <= noticeDays ? 'due' : 'fresh'
 }
 
+/** The lots in it, at any depth, that are past their day; none where the house decided that it keeps longer than they do. */
+export function staleOfLot(lot: Lot, today: string): NonNullable<Lot['document']['madeWith']> {
+  if (lot.document.recipe?.keepsDecision) return []
+  return (lot.document.madeWith ?? []).filter((w) => w.useBy < today)
+}
+
 /** All that was measured on a lot, later readings in place of earlier ones, with the last one's moment and hand. */
 export function measuredOf(lot: Lot): { measured: Measured; at: string; by: string } | undefined {
   const readings = lot.events.flatMap((e) =>

@@ -42,6 +42,17 @@ export const lotDocumentSchema = z
       sugarGPer100Ml: z.number(),
       acidGPer100Ml: z.number(),
     }),
+    /** When it was pressed or made, to the minute, where it is written down on the same day. */
+    madeAt: z.iso.datetime().optional(),
+    /** The lots that went in, and those that had gone into them, as they stood that day. */
+    madeWith: z
+      .array(
+        z
+          .object({ ingredient: slugSchema, name: nameSchema, lot: z.number().int().min(1), useBy: z.iso.date() })
+          .strict(),
+      )
+      .max(200)
+      .optional(),
     allergens: z.array(z.enum(ALLERGENS)),
     note: textSchema(500).optional(),
   })

@@ -13,7 +13,7 @@ import type {
 import { isAcidPowder, isWeighed } from '../house/index.ts'
 import { type LiquidFigures, liquidFromFigures, massGOf } from '../liquid/index.ts'
 import { type Flight, mixProfiles, profilesOf, type Slot, type StyleProfile } from '../style/index.ts'
-import { measuredOf, standingOfLot } from './lot.ts'
+import { measuredOf, staleOfLot, standingOfLot } from './lot.ts'
 import type { Lot } from './lotSchema.ts'
 import { brixOf, figuresOf, type Measured, saturationBrixIn, sugarInWaterBrix, withMeasured } from './measured.ts'
 import { createMixer, type LotFigures, type Mix, type Mixer, SEALED_PROBLEM, valuesOf } from './resolveMix.ts'
@@ -65,8 +65,13 @@ export function mixerOfToday(
  * The house as drinks see it: every mix with the figures that its recipe, or its newest lot, gives
  * it, and what else there is to know about it. What cannot be resolved keeps its typed figures.
  * @param today ISO date, for what has expired
+ * @param at the moment, for the hours of what was pressed; left out: nobody asks for them
  */
-export function resolveHouse({ lots, flights = [], slots = [], ...house }: KeptHouse, today: string): HouseBook {
+export function resolveHouse(
+  { lots, flights = [], slots = [], ...house }: KeptHouse,
+  today: string,
+  at?: Date,
+): HouseBook {
   const current = currentLots(lots, today)
   const byRecipe = createMixer(house.ingredients)
   const clock = clockOf(house.settings)
@@ -99,7 +104,7 @@ export function resolveHouse({ lots, flights = [], slots = [], ...house }: KeptH
     }
     mixes[ingredient.slug] = {
       ...factsOf(ingredient, now.mix, written.mix, lot, today),
-      ...staleFacts(ingredient, lot ? undefined : now.mix, current, today),
+      ...(lot ? staleInLot(ingredient, lot, today) : staleFacts(ingredient, now.mix, current, today)),
     }
     const figures = lotFiguresOf(lot, clock)
     return {
@@ -111,7 +116,14 @@ export function resolveHouse({ lots, flights = [], slots = [], ...house }: KeptH
       allergens: now.mix.allergens.map((a) => a.allergen),
     }
   })
-  return { ...house, ingredients, mixes, slots, profiles: allProfiles(ingredients, asMade, flights) }
+  return {
+    ...house,
+    ...(at ? { at: at.toISOString() } : {}),
+    ingredients,
+    mixes,
+    slots,
+    profiles: allProfiles(ingredients, asMade, flights),
+  }
 }
 
 /** What tasters say of everything; of a blend or a mix that nobody tasted, what its parts with alcohol make. */
@@ -165,6 +177,7 @@ const lotFacts = (lot: Lot, today: string): NonNullable<MixFacts['lot']> => ({
   madeOn: lot.madeOn,
   useBy: lot.useBy,
   standing: standingOfLot(lot, today),
+  ...(lot.document.madeAt === undefined ? {} : { madeAt: lot.document.madeAt }),
 })
 
 /** A bought or pressed thing whose lot was measured. */
@@ -212,16 +225,39 @@ const SYRUP_SUGAR_FRACTION = 0.2
 /** What should not wait in a mix that has no lot of its own; of what is sealed only that there is something. */
 function staleFacts(
   ingredient: Ingredient,
-  mix: Mix | undefined,
+  mix: Mix,
   current: ReadonlyMap<string, Lot>,
   today: string,
 ): Pick<MixFacts, 'stale' | 'isClosedStale'> {
-  if (!mix) return { stale: [] }
   const all = staleIn(mix, current, today)
   const open = ingredient.isSealed ? [] : staleIn(mix, current, today, (i) => !i.isSealed)
   const hidden = all.filter((s) => !open.some((o) => o.id === s.id))
   if (hidden.length === 0) return { stale: open }
   return { stale: open, isClosedStale: hidden.some((s) => s.standing === 'expired') ? 'expired' : 'due' }
+}
+
+/** What a lot of a mix was made of that is past its day; of what is sealed only that there is something. */
+function staleInLot(ingredient: Ingredient, lot: Lot, today: string): Pick<MixFacts, 'stale' | 'isClosedStale'> {
+  const stale = staleOfLot(lot, today)
+  if (ingredient.isSealed) return { stale: [], ...(stale.length > 0 ? { isClosedStale: 'expired' } : {}) }
+  return { stale: stale.map((s) => ({ name: s.name, id: s.lot, useBy: s.useBy, standing: 'expired', isInIt: true })) }
+}
+
+/**
+ * The lots that go into a batch made today and those that had gone into them, each with its day: to be written down with it.
+ */
+export function lotsWithin(mix: Mix, current: ReadonlyMap<string, Lot>): NonNullable<Lot['document']['madeWith']> {
+  const within = mix.parts.flatMap((p): NonNullable<Lot['document']['madeWith']> => {
+    const lot = current.get(p.ingredient.slug)
+    if (!lot) return p.mix ? lotsWithin(p.mix, current) : []
+    const own =
+      lot.useBy === null
+        ? []
+        : [{ ingredient: p.ingredient.slug, name: p.ingredient.name, lot: lot.id, useBy: lot.useBy }]
+    // What the house decided to keep longer is counted by its own day.
+    return [...own, ...(lot.document.recipe?.keepsDecision ? [] : (lot.document.madeWith ?? []))]
+  })
+  return within.filter((w, i) => within.findIndex((o) => o.lot === w.lot) === i)
 }
 
 /** The lots that it would be made of today and that should not wait, at any depth; a fresh lot hides what is in it. */

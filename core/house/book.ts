@@ -14,9 +14,15 @@ export interface MixFacts {
   brix?: number
   theory?: LiquidFigures
   theoryBrix?: number
-  lot?: { id: number; madeOn: string; useBy: string | null; standing: 'fresh' | 'due' | 'expired' | 'gone' }
-  /** Lots of what it would be made of that are due or expired, while it has no lot of its own. */
-  stale: { name: string; id: number; useBy: string | null; standing: 'due' | 'expired' }[]
+  lot?: {
+    id: number
+    madeOn: string
+    useBy: string | null
+    standing: 'fresh' | 'due' | 'expired' | 'gone'
+    madeAt?: string
+  }
+  /** Lots of what it would be made of that are due or expired, while it has no lot of its own; or of what its lot was made of. */
+  stale: { name: string; id: number; useBy: string | null; standing: 'due' | 'expired'; isInIt?: boolean }[]
   notes: string[]
   /** Why it cannot be computed: its typed figures stand in. */
   problems: string[]
@@ -26,6 +32,8 @@ export interface MixFacts {
 
 /** Everything of a house that a spec can refer to. An edition keeps a copy of what it used. */
 export interface HouseBook {
+  /** The moment for which it was put together, where that matters; ISO. */
+  at?: string
   settings: Settings
   /** In the house's order; the first is where a drink is looked at unless another is named. */
   wells: Well[]

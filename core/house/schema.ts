@@ -320,6 +320,8 @@ export const settingsSchema = z.object({
   standardDrinksLimit: z.number().min(0.5).max(10).default(3),
   /** Strength above which a bottle is overproof, % ABV. */
   overproofPct: z.number().min(40).max(80).default(57),
+  /** Hours after pressing in which the house pours a juice; left out: 8. */
+  juiceHours: z.number().min(1).max(96).optional(),
   fridgeTemperatureC: z.number().min(-5).max(12).default(4),
   freezerTemperatureC: z.number().min(-40).max(-5).default(-18),
   /** Three letters; prices are in it. */

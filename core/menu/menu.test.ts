@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { testDrink, testHouse } from '../testing/house.ts'
-import { lockEdition, menuChanges } from './index.ts'
+import { lockEdition, menuChanges, modelMoved, retakenStandard } from './index.ts'
 import { editionLockSchema, menuPlanSchema } from './schema.ts'
 
 const planned = (document = testDrink()) => ({
@@ -40,6 +40,42 @@ describe('locking an edition', () => {
       testHouse(),
     )
     expect(locked).toMatchObject({ ok: false, problems: [{ drink: 'test-drink', well: 'yard' }] })
+  })
+})
+
+describe('another model of the ice', () => {
+  const locked = (document = testDrink()) => {
+    const result = lockEdition([{ name: 'Long', drinks: [planned(document)] }], testHouse())
+    if (!result.ok) throw new Error('not locked')
+    return result.lock
+  }
+
+  it('says what it alone moved, drink by drink; of today’s nothing', () => {
+    expect(modelMoved(locked(), testHouse())).toEqual([])
+    const older = { ...locked(), model: 2 }
+    expect(modelMoved(older, testHouse())).toEqual([])
+    for (const { result } of Object.values(older.chapters[0]?.drinks[0]?.byWell ?? {})) {
+      const { temperatureC } = result.predictions
+      if (temperatureC) temperatureC.value -= 4
+    }
+    const [moved] = modelMoved(older, testHouse())
+    expect(moved?.measures.map((m) => [m.well, m.measure, Math.round(m.now - m.was)])).toEqual([
+      ['front', 'temperatureC', 4],
+      ['yard', 'temperatureC', 4],
+    ])
+  })
+
+  it('takes a standard again so that every well is in it, and leaves what holds', () => {
+    const house = testHouse()
+    const wide = { strengthPct: { low: 1, high: 60 } }
+    expect(retakenStandard(testDrink({ standard: wide }), house)).toBeUndefined()
+    const standard = { ...wide, temperatureC: { low: -30, high: -28 }, dilutionPct: { low: 0, high: 1 } }
+    const document = testDrink({ standard })
+    const retaken = retakenStandard(document, house)
+    expect(retaken?.strengthPct).toEqual(wide.strengthPct)
+    const after = { ...document, standard: retaken ?? {} }
+    expect(retakenStandard(after, house)).toBeUndefined()
+    expect((retaken?.temperatureC?.high ?? 0) - (retaken?.temperatureC?.low ?? 0)).toBeGreaterThanOrEqual(1.9)
   })
 })
 

@@ -205,7 +205,10 @@ describe('froth', () => {
     expect(low.foamTopMm).toBeGreaterThan(low.washLineMm)
     expect(low.foamAboveBrimMl).toBe(0)
     const high = fillGlass(cylinder, { ...drink(270, 0), foamMl: 30 })
-    expect(high.foamAboveBrimMl).toBeCloseTo(270 + 30 - brimMlOf(cylinder), 6)
+    // A fifth of the froth is liquid, which is not below it.
+    expect(high.foamAboveBrimMl).toBeCloseTo(270 - 6 + 30 - brimMlOf(cylinder), 6)
+    expect(high.overflowMl).toBeCloseTo(0.2 * (high.foamAboveBrimMl ?? 0), 9)
+    expect(low.washLineMm).toBeLessThan(fillGlass(cylinder, drink(150, 0)).washLineMm)
     expect(fillGlass(cylinder, drink(150, 0)).foamTopMm).toBeUndefined()
   })
 })

@@ -96,7 +96,7 @@ export function closeTrial(trial: Trial): Trial {
 export function closeLot(lot: Lot, ingredients: readonly Ingredient[]): Lot {
   const ingredient = bySlug(ingredients, lot.ingredient)
   if (!ingredient?.isSealed) return lot
-  const { recipe, made: _, weighed, ...document } = lot.document
+  const { recipe, made: _, madeWith: __, weighed, ...document } = lot.document
   const letters = recipe && lettersOf(recipe)
   const closed = weighed.flatMap((w) => {
     const letter = letters?.get(w.ingredient)

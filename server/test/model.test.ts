@@ -12,22 +12,23 @@ import { aTrial, BACKENDS, openFresh, TestServer } from './testServer.ts'
 
 describe.each(BACKENDS)('another model of the ice, on %s', (backend) => {
   let server: TestServer
-  let work: Work
+  /** Each its own threads, as of several processes. */
+  let works: Work[]
   const now = () => new Date('2026-06-01T12:00:00Z')
   beforeAll(async () => {
     server = new TestServer(await openFresh(backend), now)
     await server.setUp()
     await server.drinkWithVersion('Harbour Test')
-    work = createWork()
+    works = [createWork(), createWork(), createWork()]
   })
   afterAll(async () => {
-    await work.close()
+    await Promise.all(works.map((w) => w.close()))
     await server.database.close()
   })
   const trials = async () => (await server.get<Trials>('/api/trials')).body
   const house = async () => (await server.get<House>('/api/house')).body
   const events = async () => (await server.get<VerifyReport>('/api/verify')).body.events
-  const refit = () => refitOutdated({ database: server.database, now, work })
+  const refit = (by = works[0] as Work) => refitOutdated({ database: server.database, now, work: by })
   const key = { well: 'front', station: 'flash-blend', ice: 'crushed' } as const
 
   const cubes = { ...key, ice: 'machineCube' as const }
@@ -62,7 +63,7 @@ describe.each(BACKENDS)('another model of the ice, on %s', (backend) => {
     const earlier = await earlierBy({ ...fitted.document, trials: ids }, cubes)
     expect(await standing()).toBeUndefined()
     const before = await events()
-    const done = await Promise.all([refit(), refit(), refit()])
+    const done = await Promise.all(works.map(refit))
     expect(done.reduce((a, b) => a + b, 0)).toBe(1)
     expect(await refit()).toBe(0)
     expect(await events()).toBe(before + 1)

@@ -6,6 +6,7 @@ import { useQuery } from '@tanstack/react-query'
 import { createContext, type ReactNode, useContext, useMemo, useState } from 'react'
 import { houseQuery } from './queries.ts'
 import { readStored, textSchema, writeStored } from './stored.ts'
+import { HALF_HOUR_MS, useHalfHour } from './useHalfHour.ts'
 import { useTonight } from './useTonight.ts'
 
 interface HouseContext {
@@ -28,10 +29,12 @@ export function HouseProvider({ house, children }: { house: House; children: Rea
   const [slug, setSlug] = useState(() => readStored(WELL_KEY, textSchema))
   const clock = clockOf(house.settings)
   const today = useTonight(clock)
+  const halfHour = useHalfHour()
   const book = useMemo(() => {
     const { settings, wells, ingredients, glasses, lots, slots, flights, calibrations } = house
-    return resolveHouse({ settings, wells, ingredients, glasses, lots, slots, flights, calibrations }, today)
-  }, [house, today])
+    const at = new Date(halfHour * HALF_HOUR_MS)
+    return resolveHouse({ settings, wells, ingredients, glasses, lots, slots, flights, calibrations }, today, at)
+  }, [house, today, halfHour])
   const value = useMemo(() => {
     const { wells } = house
     const well = wells.find((w) => w.slug === slug) ?? wells[0]

@@ -75,6 +75,7 @@ export function toBook(house: House, now: Date): HouseBook {
   return resolveHouse(
     { settings, wells, ingredients, glasses, lots, slots, flights, calibrations },
     nightOf(now, clockOf(settings)),
+    now,
   )
 }
 

@@ -10,6 +10,7 @@ import {
   type Lot,
   type LotDocument,
   lettersOf,
+  lotsWithin,
   type Mixer,
   type MixProblem,
   mixerOfToday,
@@ -80,7 +81,18 @@ export async function makeLot(request: MakeLot, actor: Actor, { db: tx, now, rec
   const { day: madeOn, today } = dayAsked('madeOn', request.madeOn, house.settings, at)
   const current = currentLots(house.lots, today)
   const mixer = mixerOfToday(house, today)
-  const { document, keepsDays } = writeLot(ingredient, isClosed ? readLetters(request, ingredient) : request, mixer)
+  const { document: written, keepsDays } = writeLot(
+    ingredient,
+    isClosed ? readLetters(request, ingredient) : request,
+    mixer,
+  )
+  const fresh = ingredient.recipe ? mixer.freshMixOf(ingredient.slug) : undefined
+  const madeWith = fresh?.ok ? lotsWithin(fresh.mix, current) : []
+  const document: LotDocument = {
+    ...written,
+    ...(madeOn === today ? { madeAt: at.toISOString() } : {}),
+    ...(madeWith.length > 0 ? { madeWith } : {}),
+  }
   const byDays = keepsDays === undefined ? null : dayAfter(madeOn, keepsDays)
   const byParts = ingredient.recipe?.keepsDecision ? undefined : earliestUseByOf(ingredient, mixer, current, today)
   const useBy = request.useBy ?? [byDays, byParts].filter((d) => d != null).sort()[0] ?? null

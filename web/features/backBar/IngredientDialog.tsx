@@ -27,6 +27,7 @@ import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
 import { ReadField } from '../../ui/ReadField.tsx'
 import { SelectField } from '../../ui/SelectField.tsx'
+import { FrothAndLook } from './FrothAndLook.tsx'
 
 const NEW: Ingredient = {
   slug: '',
@@ -50,10 +51,6 @@ const FIGURES = [
   { key: 'otherGPer100Ml', label: 'Other solids', unit: 'g in 100', read: (t: string) => readGrams(t, 100) },
 ] as const
 
-const readFroth = (text: string): ReadFigure => {
-  const value = Number(text.trim().replace(',', '.'))
-  return value >= 0 && value <= 3 ? { ok: true, value } : { ok: false, reason: '0 to 3 ml of froth for each ml' }
-}
 const readDays = (text: string): ReadFigure =>
   /^\d{1,4}$/.test(text.trim()) ? { ok: true, value: Number(text) } : { ok: false, reason: 'a whole number of days' }
 const readDensity = (text: string): ReadFigure => {
@@ -240,24 +237,6 @@ export function IngredientDialog({ ingredient, onClose }: { ingredient: Ingredie
               />{' '}
               days
             </span>
-            {(draft.kind === 'juice' ||
-              draft.kind === 'puree' ||
-              draft.kind === 'dairy' ||
-              draft.frothMlPerMl !== undefined) && (
-              <span>
-                <span className="text-soft">froths</span>{' '}
-                <ReadField
-                  label="Froth, ml for each ml"
-                  isOptional
-                  className="w-12"
-                  value={draft.frothMlPerMl}
-                  read={readFroth}
-                  isReadOnly={!mayEdit}
-                  onChange={(frothMlPerMl) => set({ frothMlPerMl })}
-                />{' '}
-                ml for a ml
-              </span>
-            )}
             <select
               aria-label="Stock"
               className="inplace"
@@ -282,6 +261,7 @@ export function IngredientDialog({ ingredient, onClose }: { ingredient: Ingredie
               </label>
             )}
           </div>
+          <FrothAndLook {...{ draft, mayEdit, set }} />
           {errors.densityGPerMl && (
             <p role="alert" className="mb-2 text-stop">
               {errors.densityGPerMl}

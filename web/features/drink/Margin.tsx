@@ -8,9 +8,11 @@ import {
 } from '@conch/core/drink'
 import { bySlug, type HouseBook, SAFETY_DEFERRAL, type Well } from '@conch/core/house'
 import { standardDrinksOf } from '@conch/core/liquid'
+import { lookWords } from '@conch/core/style'
 import type { ReactNode } from 'react'
 import { measureText } from '../../graphics/format.ts'
 import { GlassSection } from '../../graphics/GlassSection.tsx'
+import { LookSwatch } from '../../graphics/LookSwatch.tsx'
 import { Window } from '../../graphics/Window.tsx'
 import { glassAt } from './edits.ts'
 
@@ -59,6 +61,7 @@ export function Margin({ document, book, well, result, consequences, ghost, chil
             {result.glass.name} at the {well.name}, at hand-over
             {ghost && ' · dashed: the saved version'}
           </figcaption>
+          {result.glass.look && <LookLine look={result.glass.look} />}
         </figure>
       ) : (
         <p className="border border-dashed border-hair p-4 text-soft">
@@ -69,6 +72,19 @@ export function Margin({ document, book, well, result, consequences, ghost, chil
       {children}
       <Consequences consequences={consequences} />
     </div>
+  )
+}
+
+/** The liquid as it looks, and when more ice has melted. */
+function LookLine({ look }: { look: NonNullable<NonNullable<DrinkResult['glass']>['look']> }) {
+  const title = look.assumed.length > 0 ? `assumed: the look of ${look.assumed.join(', ')}` : undefined
+  return (
+    <p className="mt-1 flex items-center gap-2 text-sm" title={title}>
+      <LookSwatch look={look.atHandOver} />
+      <span>{lookWords(look.atHandOver)}</span>
+      <LookSwatch look={look.after10Min} />
+      <span className="text-soft">after 10 min</span>
+    </p>
   )
 }
 
@@ -120,7 +136,7 @@ function Figures({ document, book, result, ghost }: Pick<MarginProps, 'document'
           </th>
           <td colSpan={2} className="text-right">
             {result.glass
-              ? `${measureText('strengthPct', result.glass.after10Min.abvPct)} · ${measureText('temperatureC', result.glass.after10Min.temperatureC)}`
+              ? `${measureText('strengthPct', result.glass.after10Min.abvPct)} · ${measureText('temperatureC', result.glass.after10Min.temperatureC)}${offText(result.glass.after10Min.temperatureOffK)}`
               : '—'}
             {result.serve.sugarToAcid !== undefined && ` · sugar to acid ${result.serve.sugarToAcid.toFixed(1)}`}
           </td>
@@ -129,6 +145,9 @@ function Figures({ document, book, result, ghost }: Pick<MarginProps, 'document'
     </table>
   )
 }
+
+/** How far minutes in the hand may be off. */
+const offText = (offK: number | undefined) => (offK !== undefined && offK >= 0.05 ? ` ± ${offK.toFixed(1)}` : '')
 
 const MARKS: Record<Consequence['weight'], { mark: string; tone: string; word: string }> = {
   stop: { mark: '■', tone: 'text-stop font-semibold', word: 'stop' },

@@ -1,5 +1,6 @@
 import { mayDo } from '@conch/contract'
 import { clockOf } from '@conch/core/calendar'
+import { JUICE_HOURS } from '@conch/core/drink'
 import type { Glass } from '@conch/core/house'
 import { brimMlOf, heightMmOf } from '@conch/core/vessel'
 import { useState } from 'react'
@@ -71,6 +72,7 @@ function Settings({ mayEdit }: { mayEdit: boolean }) {
         0.5,
       )}
       {row('overproof above', settings.overproofPct, '%', 40, 80, (overproofPct) => put({ overproofPct }))}
+      {row('juice is poured for', settings.juiceHours ?? JUICE_HOURS, 'h', 1, 96, (juiceHours) => put({ juiceHours }))}
       {row('fridge', settings.fridgeTemperatureC, '°C', -5, 12, (fridgeTemperatureC) => put({ fridgeTemperatureC }))}
       {row('freezer', settings.freezerTemperatureC, '°C', -40, -5, (freezerTemperatureC) =>
         put({ freezerTemperatureC }),

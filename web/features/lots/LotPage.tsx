@@ -1,6 +1,6 @@
 import { mayDo } from '@conch/contract'
 import { daysBetween, dayText, momentText } from '@conch/core/calendar'
-import { dayWords, type Lot, type LotEvent, measuredOf, standingOfLot } from '@conch/core/formula'
+import { dayWords, type Lot, type LotEvent, measuredOf, staleOfLot, standingOfLot } from '@conch/core/formula'
 import { SAFETY_DEFERRAL } from '@conch/core/house'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
@@ -14,6 +14,7 @@ import { placeOfSlug } from '../../shelf/placeOf.ts'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { ReasonDialog } from '../../ui/ReasonDialog.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
+import { AcidCurve } from './AcidCurve.tsx'
 import { lotQuery, useLotChanges } from './useLots.ts'
 
 export function LotPage() {
@@ -100,6 +101,16 @@ function OpenLot({ lot }: { lot: Lot }) {
         </span>
       </p>
       {lot.document.allergens.length > 0 && <p className="text-mind">▲ contains {lot.document.allergens.join(', ')}</p>}
+      {standing !== 'gone' &&
+        staleOfLot(lot, today).map((s) => (
+          <p key={s.lot} className="text-stop">
+            ■ made with{' '}
+            <Link className="underline" to={`/lots/${s.lot}`}>
+              {s.name}, lot {s.lot}
+            </Link>
+            , which was to be used by {dayText(s.useBy)}
+          </p>
+        ))}
       <p className="text-soft">{ageWords(lot.madeOn, today)}</p>
       {lot.document.pressed && (
         <p>
@@ -164,6 +175,7 @@ function OpenLot({ lot }: { lot: Lot }) {
           ))}
         </tbody>
       </table>
+      <AcidCurve lot={lot} />
       {mayChange && (
         <Remeasure onMeasured={(measured) => tell({ kind: 'measured', measured }, 'The reading is kept.')} />
       )}
@@ -235,7 +247,7 @@ function eventWords(event: LotEvent): string {
   }
 }
 
-/** One more reading: it stands in place of an earlier one. */
+/** One more reading: drinks go by the last one. */
 function Remeasure({ onMeasured }: { onMeasured: (measured: { brix?: number; acidGPer100Ml?: number }) => void }) {
   useTray()
   const [brix, setBrix] = useState<number>()

@@ -1,5 +1,5 @@
 import { shortDayText } from '@conch/core/calendar'
-import { endOf, measuredOf, standingOfLot } from '@conch/core/formula'
+import { endOf, measuredOf, staleOfLot, standingOfLot } from '@conch/core/formula'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
@@ -41,7 +41,9 @@ export function LotsPage() {
       <table className="w-full max-w-5xl">
         <tbody>
           {found.map((lot) => {
-            const standing = standingOfLot(lot, today)
+            const own = standingOfLot(lot, today)
+            const hasStale = own !== 'gone' && own !== 'expired' && staleOfLot(lot, today).length > 0
+            const standing = hasStale ? 'expired' : own
             const end = endOf(lot)
             const m = measuredOf(lot)?.measured
             const read = [
@@ -64,7 +66,13 @@ export function LotsPage() {
                 </td>
                 <td className="text-sm max-sm:hidden">{read.filter(Boolean).join(', ')}</td>
                 <td className="text-right text-sm">
-                  {end ? ended : standing === 'fresh' ? until : `${until}: ${standing}`}
+                  {end
+                    ? ended
+                    : hasStale
+                      ? 'something in it is expired'
+                      : standing === 'fresh'
+                        ? until
+                        : `${until}: ${standing}`}
                 </td>
               </tr>
             )

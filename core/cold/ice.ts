@@ -99,6 +99,8 @@ export const NO_KIND: Pick<Ice, 'surfaceShare' | 'coreS'> = { surfaceShare: 1, c
 export interface IcePortion {
   kind: IceKind
   massG: number
+  /** As a bar says it: "2 scoops", "to the line". */
+  asWritten?: string | undefined
 }
 
 type Measurable = 'surfaceWaterFraction' | 'packedSolidFraction' | 'temperatureC'

@@ -62,7 +62,14 @@ export const pourSchema = z
     }
   })
 
-export const icePortionSchema = z.object({ kind: iceKindSchema, massG: z.number().min(0).max(2000) }).strict()
+export const icePortionSchema = z
+  .object({
+    kind: iceKindSchema,
+    massG: z.number().min(0).max(2000),
+    /** As it was written, where not in grams: "2 scoops", "to the line". */
+    asWritten: textSchema(60).optional(),
+  })
+  .strict()
 const iceSchema = z.array(icePortionSchema).max(4)
 
 export const stageSchema = z

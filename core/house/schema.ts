@@ -302,6 +302,7 @@ export const settingsSchema = z.object({
       barSpoonMl: z.number().min(0.5).max(10),
       dashMl: z.number().min(0.1).max(3),
       dropMl: z.number().min(0.01).max(0.3),
+      sprayMl: z.number().min(0.02).max(0.5).optional(),
       teaspoonMl: z.number().min(3).max(7),
       tablespoonMl: z.number().min(10).max(25),
       cupMl: z.number().min(150).max(300),

@@ -28,6 +28,7 @@ export function unitText(amount: Pick<Amount, 'value' | 'unit'>): string {
   const hasPlural =
     amount.unit === 'dash' ||
     amount.unit === 'drop' ||
+    amount.unit === 'spray' ||
     amount.unit === 'barSpoon' ||
     amount.unit === 'part' ||
     amount.unit === 'count' ||

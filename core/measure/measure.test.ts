@@ -25,18 +25,36 @@ describe('reading an amount', () => {
     ['2 parts', 2, 'part'],
     ['3/4 oz.', 0.75, 'oz'],
     ['7/8 oz', 0.875, 'oz'],
+    ['.5 oz', 0.5, 'oz'],
+    [',5 oz', 0.5, 'oz'],
+    ['one and a half oz', 1.5, 'oz'],
+    ['1 and 1/2 oz', 1.5, 'oz'],
+    ['1 & ½ oz', 1.5, 'oz'],
+    ['1-1/2 oz', 1.5, 'oz'],
+    ['three quarters of an ounce', 0.75, 'oz'],
+    ['three-quarters oz', 0.75, 'oz'],
+    ['two thirds of an oz', 2 / 3, 'oz'],
+    ['half an ounce', 0.5, 'oz'],
+    ['a quarter oz', 0.25, 'oz'],
+    ['two dashes', 2, 'dash'],
+    ['ten sprays', 10, 'spray'],
   ])('%s', (text, value, unit) => {
     expect(readAmount(text)).toEqual({ ok: true, amount: { value, unit, asWritten: text } })
   })
 
   it('says what it cannot read, and what it can', () => {
-    expect(readAmount('a splash')).toEqual({
+    expect(readAmount('some')).toEqual({
       ok: false,
-      reason: '“a splash” is not an amount; write it like 1½ oz, 45 ml or 2 dashes',
+      reason: '“some” is not an amount; write it like 1½ oz, 45 ml or 2 dashes',
+    })
+    expect(readAmount('a splash')).toMatchObject({
+      ok: false,
+      reason: expect.stringMatching(/^“splash” is not a unit/),
     })
     expect(readAmount('2 hogsheads')).toEqual({
       ok: false,
-      reason: '“hogsheads” is not a unit we know; use ml, cl, oz, dash, drop, bar spoon, tsp, tbsp, cup, count, part',
+      reason:
+        '“hogsheads” is not a unit we know; use ml, cl, oz, dash, drop, spray, bar spoon, tsp, tbsp, cup, count, part',
     })
     expect(readAmount('1/0 oz')).toMatchObject({ ok: false })
     expect(readAmount('-2 oz')).toMatchObject({ ok: false })

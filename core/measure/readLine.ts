@@ -1,10 +1,11 @@
 import { amountText } from './amountText.ts'
-import { readAmount } from './readAmount.ts'
+import { type CountedThing, readCounted } from './counted.ts'
+import { NUMBER_PATTERN, readNumber } from './numbers.ts'
 import { type Amount, type MeasureKit, UNIT_NAMES, UNITS, type Unit, volumeMlOfAmount } from './units.ts'
 
 /** Something about a line that a person should look at. Nothing is changed by itself. */
 export interface LineFlag {
-  code: 'unitsDisagree' | 'range' | 'fruit' | 'noUnit' | 'noAmount' | 'unusual' | 'swapped'
+  code: 'unitsDisagree' | 'range' | 'fruit' | 'noUnit' | 'noAmount' | 'unusual' | 'swapped' | 'sibling' | 'about'
   text: string
   /** What was likely meant, to be taken with one press: another amount… */
   likely?: Amount
@@ -17,8 +18,10 @@ export interface ReadLine {
   asWritten: string
   /** Undefined when no amount could be read. */
   amount: Amount | undefined
-  /** Written as a count of fruit. */
+  /** Written as a count of fruit, or of eggs. */
   fruit?: { count: number; name: string }
+  /** Said to lie on top, or to come in the glass; left out: with the rest. */
+  into?: 'float' | 'glass'
   /** What is left of the line: what is poured. */
   words: string
   flags: LineFlag[]
@@ -32,112 +35,115 @@ export interface FruitMl {
 
 export interface LineContext {
   kit: MeasureKit
-  /** What a bare number is; default the house's first unit, oz. */
+  /** What a bare number is; default the house's first unit, oz, and ml from ten on. */
   bareUnit?: Unit
   fruitMl?: (fruit: string) => FruitMl | undefined
 }
 
-/** Juice of one fruit, ml, until the house has pressed its own (assumed; boxes differ by half as much again). */
-export const ASSUMED_FRUIT_ML: Record<string, number> = {
-  lime: 25,
-  lemon: 40,
-  orange: 75,
-  grapefruit: 150,
-  'passion fruit': 15,
-}
+export { ASSUMED_FRUIT_ML } from './counted.ts'
 
-const VULGAR = '¼½¾⅓⅔⅛⅜⅝⅞⅕⅙'
-const NUMBER = String.raw`(?:\d+\s+\d+\s*\/\s*\d+|\d+\s*\/\s*\d+|\d+(?:[.,]\d+)?\s*[${VULGAR}]?|[${VULGAR}]|half(?: an?| of an?)?|a quarter(?: of an?)?|one|two|three|four|an?)`
+const NUMBER = NUMBER_PATTERN
 const UNIT_WORDS = UNIT_NAMES.flatMap((u) => [u, UNITS[u].label, ...UNITS[u].names])
   .map((w) => w.toLowerCase())
   .sort((a, b) => b.length - a.length)
-  .map((w) => w.replace('.', '\\.'))
-const UNIT = `(?:${UNIT_WORDS.join('|')})\\.?(?![a-z])`
-const FRUIT = '(passion fruit|grapefruit|lime|lemon|orange)'
-const WORD_VALUES: Record<string, number> = { half: 0.5, quarter: 0.25, one: 1, two: 2, three: 3, four: 4, a: 1, an: 1 }
+  .map((w) => w.replace(/\./g, '\\.'))
+const UNIT = `(?:${[...new Set(UNIT_WORDS)].join('|')})\\.?(?![a-z])`
+/** Nobody measures these: the words of a line, not of what is poured. */
+const HOW_MUCH_ABOUT =
+  /^(?:about|approx\.?|approximately|around|roughly|circa|ca\.?|scant|heaped|heaping|generous|good|short|full|level|bare|just|~)\s+/i
+const BETWEEN = String.raw`\s*(?:-|to|or)\s*`
+
 /** Books differ by how large an ounce is; what differs by more than this was not rounded, it is wrong. */
 const ROUNDING = 0.11
+/** A bare number from here on is metric: nobody pours ten ounces of one thing. */
+const LEAST_BARE_ML = 10
 
-/** "half a" → 0.5, "1 1/2" → 1.5, "2,5" → 2.5. */
-function readNumber(text: string): number | undefined {
-  const plain = text.trim().toLowerCase()
-  const word = plain.replace(/\b(of|an?)\b/g, ' ').trim() || 'a'
-  const named = WORD_VALUES[word]
-  if (named !== undefined) return named
-  const read = readAmount(plain, 'ml')
-  return read.ok ? read.amount.value : undefined
+const FLOAT = /^(?:and )?(?:an? )?float of\s+|^(?:to )?float(?:ed)?(?: with)?[:,]?\s+/i
+const TOP = /^(?:to )?top(?: up| off)?(?: it)?(?: with)?[:,]?\s+|^(?:add|lengthen with|finish with)\s+/i
+const POURED = /^(?:pour|measure|use|take)\s+(?=\S*\d|[¼½¾⅓⅔⅛⅜⅝⅞]|half|an?\b|one\b|two\b)/i
+const FLOATED = /[\s,(-]+(?:(?:to |as a |for a )?float(?:ed)?(?: on (?:top|the top))?|on top)\)?$/i
+const TOPPED = /[\s,(-]+(?:to top(?: up)?|to fill|for the top)\)?$/i
+
+/** What a line says first and last of where it goes, and the rest of it. */
+function placeOf(line: string): { into?: 'float' | 'glass'; rest: string } {
+  if (FLOAT.test(line)) return { into: 'float', rest: line.replace(FLOAT, '') }
+  if (TOP.test(line)) {
+    const isAdd = /^(?:add|finish)/i.test(line)
+    return { ...(isAdd ? {} : { into: 'glass' as const }), rest: line.replace(TOP, '') }
+  }
+  if (FLOATED.test(line)) return { into: 'float', rest: line.replace(FLOATED, '') }
+  if (TOPPED.test(line)) return { into: 'glass', rest: line.replace(TOPPED, '') }
+  return { rest: line.replace(POURED, '') }
 }
 
 const ml = (value: number) => `${Number(value.toFixed(1))} ml`
 
 /**
- * Reads a line as people write it: "1½ oz lime", "45 ml / 1.5 oz rum", "half a lime", "juice of 1
- * lemon", "2 to 3 dashes bitters", "sugar syrup, 15 ml". What does not fit together is flagged, with
- * what was likely meant; the first amount written is the one that is taken.
+ * Reads a line as people write it: "1½ oz lime", "one and a half oz rum", "45 ml / 1.5 oz rum", "half a lime", "juice of 3
+ * lime halves", "2 to 3 dashes bitters", "sugar syrup, 15 ml", "Float ½ oz black rum". What does not fit together is
+ * flagged, with what was likely meant; the first amount written is the one that is taken.
  */
 export function readLine(text: string, context: LineContext): ReadLine {
   const asWritten = text.trim()
-  const line = asWritten
-    .replace(/^[-*•·]\s*/, '')
+  const plain = asWritten
+    .replace(/^(?:[-*•·–—]|\d{1,2}[.)]\s(?=\S))\s*/, '')
     .replace(/[–—]/g, '-')
     .replace(/\s+/g, ' ')
+  const { into, rest: line } = placeOf(plain)
   const flags: LineFlag[] = []
-  return readFruit(line) ?? readLeading(line) ?? readTrailing(line) ?? nothingRead()
+  const placed = (read: Omit<ReadLine, 'into'>): ReadLine => (into ? { ...read, into } : read)
+  return placed(readCount(line) ?? readLeading(line) ?? readTrailing(line) ?? nothingRead())
 
   function nothingRead(): ReadLine {
     flags.push({ code: 'noAmount', text: 'no amount was found; write one, like 1½ oz or 45 ml' })
-    return { asWritten, amount: undefined, words: line, flags }
+    return { asWritten, amount: undefined, words: withoutMeasureWords(line), flags }
   }
 
-  /** "half a lime", "juice of 1 lemon", "2 limes, juiced". */
-  function readFruit(from: string): ReadLine | undefined {
-    const juice = new RegExp(`^(?:the )?juice (?:of|from) (${NUMBER})?\\s*${FRUIT}s?\\b`, 'i').exec(from)
-    const bare = new RegExp(
-      `^(${NUMBER})\\s*(?:fresh |small |large |whole )*${FRUIT}s?(?=$|[,(]| juiced| squeezed|, juice)`,
-      'i',
-    ).exec(from)
-    const match = juice ?? bare
-    if (!match) return undefined
-    const count = match[1] ? readNumber(match[1]) : 1
-    const name = match[2]?.toLowerCase()
-    if (count === undefined || name === undefined) return undefined
-    const each = context.fruitMl?.(name) ?? { ml: ASSUMED_FRUIT_ML[name] ?? 30, basis: 'assumed' as const }
+  /** "half a lime", "juice of 1 lemon", "2 limes, juiced", "1 egg white". */
+  function readCount(from: string): ReadLine | undefined {
+    const counted: CountedThing | undefined = readCounted(from)
+    if (!counted) return undefined
+    const { count, name, words, ofWhat, assumedMl } = counted
+    const each = context.fruitMl?.(name) ?? { ml: assumedMl, basis: 'assumed' as const }
     const volumeMl = Number((count * each.ml).toFixed(1))
-    const how = each.basis === 'measured' ? 'by the house’s pressings' : 'assumed: nobody has pressed one here'
-    flags.push({ code: 'fruit', text: `a count of fruit is not a measure: ${ml(each.ml)} each, ${how}` })
-    return {
-      asWritten,
-      amount: { value: volumeMl, unit: 'ml', asWritten },
-      fruit: { count, name },
-      words: `${name} juice`,
-      flags,
-    }
+    const how = each.basis === 'measured' ? 'by the house’s pressings' : ofWhat.nobody
+    flags.push({ code: 'fruit', text: `a count of ${ofWhat.what} is not a measure: ${ml(each.ml)} each, ${how}` })
+    return { asWritten, amount: { value: volumeMl, unit: 'ml', asWritten }, fruit: { count, name }, words, flags }
   }
 
   /** "45 ml / 1.5 oz rum", "2-3 dashes bitters". */
   function readLeading(from: string): ReadLine | undefined {
-    const pattern = new RegExp(`^(${NUMBER})(?:\\s*(?:-|to|or)\\s*(${NUMBER}))?\\s*(${UNIT})?(.*)$`, 'i')
-    const match = pattern.exec(from)
+    const about = HOW_MUCH_ABOUT.exec(from)?.[0]
+    const exact = about ? from.slice(about.length) : from
+    const pattern = new RegExp(`^(${NUMBER})(?:${BETWEEN}(${NUMBER}))?(?:\\s*(${UNIT}))?(.*)$`, 'i')
+    const match = pattern.exec(exact)
     const value = match?.[1] === undefined ? undefined : readNumber(match[1])
-    if (!match || value === undefined) return undefined
-    const [, , upTo, unitWord, rest = ''] = match
-    if (!unitWord && /^an?$|^one$/i.test(match[1]?.trim() ?? '')) return undefined
+    if (!match || value === undefined || value <= 0) return undefined
+    const [, written = '', upTo, unitWord, rest = ''] = match
+    // "a splash of soda", "one big cube": a word alone measures nothing.
+    if (!unitWord && !/[\d¼½¾⅓⅔⅛⅜⅝⅞⅕⅖⅗⅘⅙⅚]/.test(written)) return undefined
+    // "2nd", "1.5%": no amount.
+    if (!unitWord && /^[a-z%°]/i.test(rest)) return undefined
     const unit = toUnit(unitWord)
-    let amount: Amount = { value, unit: unit ?? context.bareUnit ?? 'oz', asWritten }
+    const bare = context.bareUnit ?? (value >= LEAST_BARE_ML ? 'ml' : 'oz')
+    let amount: Amount = { value, unit: unit ?? bare, asWritten }
+    if (about && /scant|heap|generous|short|bare/i.test(about))
+      flags.push({ code: 'about', text: `“${about.trim()}” is no measure: ${amountText(amount)} is taken` })
+    let high = value
     if (upTo !== undefined) {
-      const high = readNumber(upTo)
-      if (high !== undefined && high > value) {
+      high = readNumber(upTo) ?? value
+      if (high > value) {
         const middle = Number(((value + high) / 2).toFixed(3))
         flags.push({
           code: 'range',
-          text: `a range: ${value} to ${high}; the lower end is taken`,
+          text: `a range: ${Number(value.toFixed(3))} to ${Number(high.toFixed(3))}; the lower end is taken`,
           likely: { value: middle, unit: amount.unit },
         })
-      }
+      } else high = value
     }
     if (!unit) flags.push({ code: 'noUnit', text: `no unit is written; taken as ${UNITS[amount.unit].label}` })
     const second = new RegExp(
-      `^\\s*(?:\\/|\\(|=|or|,)\\s*(?:about |ca\\.? )?(${NUMBER})\\s*(${UNIT})\\s*\\)?(.*)$`,
+      `^\\s*(?:\\/|\\(|\\[|=|or|,)\\s*(?:about |ca\\.? |approx\\.? |~)?(${NUMBER})(?:${BETWEEN}(?:${NUMBER}))?\\s*(${UNIT})\\s*[)\\]]?(.*)$`,
       'i',
     ).exec(rest)
     let words = rest
@@ -145,7 +151,7 @@ export function readLine(text: string, context: LineContext): ReadLine {
       const other = readNumber(second[1] ?? '')
       const otherUnit = toUnit(second[2])
       if (other !== undefined && otherUnit) {
-        checkBoth(amount, { value: other, unit: otherUnit })
+        checkBoth({ low: amount, high: { ...amount, value: high } }, { value: other, unit: otherUnit })
         words = second[3] ?? ''
       }
     }
@@ -153,12 +159,15 @@ export function readLine(text: string, context: LineContext): ReadLine {
     return { asWritten, amount, words: cleaned(words), flags }
   }
 
-  /** "lime juice, 1 oz". */
+  /** "lime juice, 1 oz", "soda (2 oz)". */
   function readTrailing(from: string): ReadLine | undefined {
-    const match = new RegExp(`^(.*?)[,:]?\\s+(${NUMBER}\\s*${UNIT}(?:\\s*(?:\\/|\\(|=|or).*)?)$`, 'i').exec(from)
-    if (!match?.[1] || !match[2] || !/\D/.test(match[1])) return undefined
+    const match = new RegExp(
+      `^(.*?)(?:[,:]|\\s-)?\\s+\\(?(${NUMBER}(?:${BETWEEN}${NUMBER})?\\s*${UNIT}(?:\\s*(?:\\/|\\(|=|or).*)?)\\)?$`,
+      'i',
+    ).exec(from)
+    if (!match?.[1] || !match[2] || !/[a-z]/i.test(match[1])) return undefined
     const read = readLeading(match[2])
-    return read && { ...read, words: cleaned(match[1]) }
+    return read && { ...read, words: withoutMeasureWords(cleaned(match[1])) }
   }
 
   function toUnit(word: string | undefined): Unit | undefined {
@@ -170,23 +179,22 @@ export function readLine(text: string, context: LineContext): ReadLine {
     })
   }
 
-  /** Two amounts on one line: the same within rounding, or one of them is wrong. */
-  function checkBoth(first: Amount, second: Amount): void {
-    const a = volumeMlOfAmount(first, context.kit)
-    const b = volumeMlOfAmount(second, context.kit)
-    if (a === undefined || b === undefined || a === 0 || b === 0) return
-    const ratio = b / a
-    if (Math.abs(ratio - 1) <= ROUNDING) return
+  /** Two amounts on one line: the same within rounding, or one of them is wrong. Of a range either end will do. */
+  function checkBoth({ low, high }: { low: Amount; high: Amount }, second: Amount): void {
+    const [from, to, other] = [low, high, second].map((a) => volumeMlOfAmount(a, context.kit))
+    if (!from || !to || !other) return
+    if (other >= from * (1 - ROUNDING) && other <= to * (1 + ROUNDING)) return
+    const ratio = other / from
     const times = [2, 3, 10].find((n) => Math.abs(ratio / n - 1) < 0.08 || Math.abs(1 / ratio / n - 1) < 0.08)
     const how =
       times === undefined
         ? `${Math.round(100 * (Math.max(ratio, 1 / ratio) - 1))} % apart`
         : `${{ 2: 'twice', 3: 'three times', 10: 'ten times' }[times]} as much`
-    const bigger = ratio > 1 ? second : first
-    const smaller = ratio > 1 ? first : second
+    const bigger = ratio > 1 ? second : low
+    const smaller = ratio > 1 ? low : second
     flags.push({
       code: 'unitsDisagree',
-      text: `${amountText(bigger)} (${ml(Math.max(a, b))}) is not ${amountText(smaller)} (${ml(Math.min(a, b))}): ${how}`,
+      text: `${amountText(bigger)} (${ml(Math.max(from, other))}) is not ${amountText(smaller)} (${ml(Math.min(from, other))}): ${how}`,
       likely: { value: second.value, unit: second.unit },
     })
   }
@@ -194,7 +202,18 @@ export function readLine(text: string, context: LineContext): ReadLine {
 
 const cleaned = (words: string) =>
   words
-    .replace(/^[\s,.:;)-]+(?:of\s+)?/i, '')
-    .replace(/^of\s+/i, '')
+    .replace(/^[\s,.:;)\]-]+(?:of\s+)?/i, '')
+    .replace(/^of\s+(?:the\s+)?/i, '')
     .replace(/[\s,.;:(-]+$/, '')
+    .trim()
+
+/** "a splash of soda" → "soda": how much that is, somebody has to say. */
+const withoutMeasureWords = (words: string) =>
+  words
+    .replace(
+      /^(?:an? |some |the |a little )?(?:splash(?:es)?|touch|hint|drizzle|glug|dollop|pinch(?:es)?|handful|bit|shot|measure|little)(?: of)?\s+/i,
+      '',
+    )
+    .replace(/^(?:some|a little|an?)\s+/i, '')
+    .replace(/,?\s+(?:to taste|as needed|to fill|to top(?: up)?)$/i, '')
     .trim()

@@ -7,6 +7,8 @@ export interface MeasureKit {
   barSpoonMl: number
   dashMl: number
   dropMl: number
+  /** One spray of an atomiser; left out: as shipped. */
+  sprayMl?: number | undefined
   teaspoonMl: number
   tablespoonMl: number
   cupMl: number
@@ -20,6 +22,7 @@ export const KIT_KEYS = [
   'barSpoonMl',
   'dashMl',
   'dropMl',
+  'sprayMl',
   'teaspoonMl',
   'tablespoonMl',
   'cupMl',
@@ -40,6 +43,9 @@ export const DEFAULT_KIT: MeasureKit = {
 /** A quarter of an ounce: four counts make one. Assumed until the house times its own pourers. */
 const DEFAULT_COUNT_ML = 7.5
 
+/** An atomiser as they are sold (assumed: 0.07 to 0.15 ml); a house weighs ten of its own. */
+export const DEFAULT_SPRAY_ML = 0.1
+
 interface UnitRow {
   /** After an amount: "2 oz". */
   label: string
@@ -51,14 +57,25 @@ interface UnitRow {
 }
 
 export const UNITS = {
-  ml: { label: 'ml', names: ['millilitre', 'milliliter', 'millilitres', 'milliliters'], ml: () => 1, step: 2.5 },
+  ml: { label: 'ml', names: ['mls', 'millilitre', 'milliliter', 'millilitres', 'milliliters'], ml: () => 1, step: 2.5 },
   cl: { label: 'cl', names: ['centilitre', 'centiliter'], ml: () => 10, step: 0.25 },
-  oz: { label: 'oz', names: ['ounce', 'ounces', 'fl oz', 'oz.'], ml: (kit) => kit.ounceMl, step: 0.25 },
+  oz: {
+    label: 'oz',
+    names: ['ounce', 'ounces', 'fl oz', 'fl. oz', 'fluid ounce', 'fluid ounces', 'oz.'],
+    ml: (kit) => kit.ounceMl,
+    step: 0.25,
+  },
   dash: { label: 'dash', names: ['dashes'], ml: (kit) => kit.dashMl, step: 1 },
   drop: { label: 'drop', names: ['drops'], ml: (kit) => kit.dropMl, step: 1 },
+  spray: {
+    label: 'spray',
+    names: ['sprays', 'spritz', 'spritzes', 'mist'],
+    ml: (kit) => kit.sprayMl ?? DEFAULT_SPRAY_ML,
+    step: 1,
+  },
   barSpoon: {
     label: 'bar spoon',
-    names: ['barspoon', 'bar spoons', 'barspoons', 'bsp'],
+    names: ['barspoon', 'bar spoons', 'barspoons', 'bar-spoon', 'bar-spoons', 'bsp'],
     ml: (kit) => kit.barSpoonMl,
     step: 0.5,
   },

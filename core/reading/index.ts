@@ -8,5 +8,31 @@ export {
 } from './bottleRow.ts'
 export { type Match, matchIngredient, matchSlot, sureMatch } from './matchIngredient.ts'
 export { type ReadFigure, readGrams, readPrice, readSize, readStrength, readSugar } from './readFigures.ts'
-export { flagUnusual, type ReadSpec, readSpec, type SpecContext, type SpecLine, swappedWith } from './readSpec.ts'
-export { likelyAmount, shippedRange, type Usual, type UsualRange, usualRange } from './usualAmount.ts'
+export {
+  type IceContext,
+  type IceFill,
+  iceKindNamed,
+  pieceG,
+  type ReadIce,
+  readIce,
+  readSpokenIce,
+} from './readIce.ts'
+export type { ServeIce } from './readMethod.ts'
+export {
+  flagUnusual,
+  type ReadPiece,
+  type ReadSpec,
+  readSpec,
+  type SpecContext,
+  type SpecLine,
+  swappedWith,
+} from './readSpec.ts'
+export {
+  isUnusual,
+  likelyAmount,
+  shippedRange,
+  siblingAmount,
+  type Usual,
+  type UsualRange,
+  usualRange,
+} from './usualAmount.ts'

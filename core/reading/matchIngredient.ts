@@ -1,4 +1,4 @@
-import { INGREDIENT_KINDS, type Ingredient } from '../house/index.ts'
+import { INGREDIENT_KINDS, type Ingredient, type IngredientKind } from '../house/index.ts'
 import type { Slot } from '../style/index.ts'
 
 /** Something on the shelf that a line may mean, best first. */
@@ -26,12 +26,38 @@ export function wordsOf(text: string): string[] {
     .map((w) => (w.length > 3 && w.endsWith('s') && !w.endsWith('ss') ? w.slice(0, -1) : w))
 }
 
+/** Words that say what kind of thing is meant: the purée of a fruit is not its syrup. */
+const KIND_WORDS: readonly (readonly [RegExp, readonly IngredientKind[]])[] = [
+  [/\b(syrup|cordial)\b/, ['syrup', 'houseMix']],
+  [/\bpurees?\b/, ['puree']],
+  [/\bjuice\b/, ['juice']],
+  [/\b(liqueur|cream de|creme)\b/, ['liqueur']],
+  [/\bbitters?\b/, ['bitters']],
+  [/\b(rum|gin|whiskey|whisky|brandy|vodka)\b/, ['spirit', 'blend']],
+  [/\b(soda|tonic|beer|cola)\b/, ['soda']],
+]
+/** Of something of another kind than was written: a person is asked. */
+const OTHER_KIND_SCORE = 0.6
+
+/** Whether the words name a kind that this thing neither is nor says it is. */
+function isOfAnotherKind(words: string, { kind, names }: { kind?: IngredientKind; names: string }): boolean {
+  if (kind === undefined) return false
+  const plain = (text: string) =>
+    text
+      .normalize('NFKD')
+      .replace(/[\u0300-\u036f]/g, '')
+      .toLowerCase()
+  const [wanted, named] = [plain(words), plain(names)]
+  return KIND_WORDS.some(([word, kinds]) => word.test(wanted) && !word.test(named) && !kinds.includes(kind))
+}
+
 /** Longer words name more: "orgeat" says what it is, "syrup" hardly. */
 const COMMON = new Set(['syrup', 'juice', 'rum', 'liqueur', 'puree', 'mix', 'white', 'gold', 'dark'])
 const weightOf = (word: string) => (COMMON.has(word) ? 1 : 2)
 
 interface Named {
   slug: string
+  kind?: IngredientKind
   name: string
   /** Every name that it has or had. */
   names: string
@@ -49,6 +75,7 @@ export function matchIngredient(words: string, ingredients: readonly Ingredient[
     ingredients.map((i) => ({
       slug: i.slug,
       name: i.name,
+      kind: i.kind,
       names: [i.name, ...i.formerNames].join(' '),
       about: [i.note ?? '', i.style ?? '', INGREDIENT_KINDS[i.kind]].join(' '),
     })),
@@ -75,7 +102,8 @@ function matchNamed(words: string, things: readonly Named[]): Match[] {
       const score = wanted.reduce((sum, w) => sum + weightOf(w) * (has(names, w) ? 1 : has(about, w) ? 0.6 : 0), 0)
       // Of two that have every word, the one with fewer others.
       const spare = wordsOf(i.name).filter((n) => !wanted.some((w) => n.startsWith(w))).length
-      return { slug: i.slug, score: score / all, spare }
+      const share = score / all
+      return { slug: i.slug, score: isOfAnotherKind(words, i) ? Math.min(share, OTHER_KIND_SCORE) : share, spare }
     })
     .filter((m) => m.score > 0.3)
     .sort((a, b) => b.score - a.score || a.spare - b.spare || a.slug.localeCompare(b.slug))

@@ -1,9 +1,10 @@
-import { ICE_KINDS, type IceKind, METHODS, type Method } from '../cold/index.ts'
+import { METHODS } from '../cold/index.ts'
 import type { DrinkDocument, Stage } from '../drink/index.ts'
 import { bySlug, type HouseBook, type Ingredient, isWeighed } from '../house/index.ts'
 import { amountText, type FruitMl, type LineFlag, type ReadLine, readLine, volumeMlOfAmount } from '../measure/index.ts'
 import { type Match, matchIngredient, matchSlot, sureMatch, wordsOf } from './matchIngredient.ts'
-import { likelyAmount, type Usual } from './usualAmount.ts'
+import { garnishesOf, glassNamed, type ReadSentence, readSentence, type ServeIce } from './readMethod.ts'
+import { isUnusual, likelyAmount, siblingAmount, type Usual } from './usualAmount.ts'
 
 /** A pour as it was read: what it may be, and what a person should look at. */
 export interface SpecLine extends ReadLine {
@@ -15,15 +16,28 @@ export interface SpecLine extends ReadLine {
   sureSlot: string | undefined
 }
 
+/** What became of a piece of the text: in their order the pieces are the text. */
+export interface ReadPiece {
+  text: string
+  as: 'name' | 'pour' | 'method' | 'glass' | 'garnish' | 'serves' | 'asked'
+}
+
 export interface ReadSpec {
   name: string | undefined
   lines: SpecLine[]
-  stage: Stage | undefined
+  stages: Stage[]
+  serveIce: ServeIce[]
   glass: string | undefined
   garnish: string[]
+  hasFlame: boolean
   serves: number
-  /** Lines that are none of these, as written. */
-  notes: string[]
+  /** Written as a range, "serves 2-4": up to so many. */
+  servesUpTo?: number
+  /** What is none of these, as written: a person keeps it as a note, or leaves it out. */
+  unplaced: string[]
+  /** What was not written and is ours, in words. */
+  ours: string[]
+  pieces: ReadPiece[]
 }
 
 export interface SpecContext {
@@ -31,120 +45,183 @@ export interface SpecContext {
   /** What is usually poured of something here. */
   usual: Usual
   fruitMl?: (fruit: string) => FruitMl | undefined
+  /** The well whose scoops are meant; left out: the house's first. */
+  well?: string
   /** An older version of the same drink: a syrup where it has a purée is asked about. */
   older?: DrinkDocument
+  /** Every other version of it. */
+  siblings?: readonly DrinkDocument[]
 }
 
-/** As people name them; the longer is looked for first. */
-const METHOD_WORDS: [RegExp, Method][] = [
-  [/flash[- ]?blend|drink mixer|spindle/i, 'flashBlend'],
-  [/whip/i, 'whipShake'],
-  [/swizzle/i, 'swizzle'],
-  [/(full|high)[- ]?blend|blend(er)?\b.*slush|frozen/i, 'fullBlend'],
-  [/blend/i, 'flashBlend'],
-  [/shake.*(crushed|pebble)/i, 'crushedShake'],
-  [/sha(ke|ken)/i, 'hardShake'],
-  [/stir/i, 'stir'],
-  [/build/i, 'build'],
-]
-const POURS_AS_WRITTEN: [RegExp, NonNullable<Stage['pour']>][] = [
-  [/double[- ]?strain|fine[- ]?strain/i, 'doubleStrained'],
-  [/open pour|dump|pour unstrained|without straining/i, 'open'],
-  [/gated/i, 'gated'],
-  [/strain/i, 'strained'],
-]
-const ICE_WORDS: [RegExp, IceKind][] = [
-  [/crushed/i, 'crushed'],
-  [/pebble|nugget/i, 'pebble'],
-  [/cracked/i, 'cracked'],
-  [/cube/i, 'machineCube'],
-]
+const SERVES =
+  /^(?:serves|for|makes|yield(?:s)?|portions)\s*:?\s*(?:about )?(\d{1,2}|one|two|three|four|six|eight)(?:\s*(?:-|–|to|or)\s*(\d{1,2}))?\s*(?:people|persons|guests|drinks|servings|portions|glasses)?\.?$/i
+const SERVES_WORDS: Record<string, number> = { one: 1, two: 2, three: 3, four: 4, six: 6, eight: 8 }
+const MOST_SERVES = 12
+const GARNISH = /^(?:no garnish\.?|garnish(?:ed)?\s*(?:with|:|-|–|—)?\s*(.*))$/i
+const GLASS = /^(?:glass(?:ware)?|serve[d]?)\s*(?:in|:|-)?\s*(.+)$/i
+/** On the rim, not in the drink. */
+const GARNISH_WORDS =
+  /\b(?:wheels?|wedges?|twists?|peels?|zest|sprigs?|lea(?:f|ves)|slices?|fronds?|umbrella|pick|cherry|cherries|flowers?|orchid|nutmeg|shells?|pineapple spear|stick|half shell)\b/i
+const DIGIT = /[\d¼½¾⅓⅔⅛⅜⅝⅞⅕⅙]/
 
-/** Reads a whole recipe as it is pasted, line by line. Nothing is guessed silently: what is not sure asks. */
+/**
+ * Reads a whole recipe as it is pasted, line by line. Nothing is guessed silently and nothing is lost: each piece of the
+ * text is placed, or a person is asked about it.
+ */
 export function readSpec(text: string, context: SpecContext): ReadSpec {
   const spec: ReadSpec = {
     name: undefined,
     lines: [],
-    stage: undefined,
+    stages: [],
+    serveIce: [],
     glass: undefined,
     garnish: [],
+    hasFlame: false,
     serves: 1,
-    notes: [],
+    unplaced: [],
+    ours: [],
+    pieces: [],
   }
+  const well = bySlug(context.book.wells, context.well) ?? context.book.wells[0]
+  const sentence = (line: string) =>
+    readSentence(line, { book: context.book, ice: { kit: context.book.settings.kit, scoops: well?.scoops ?? [] } })
   const lines = text
     .split(/\r?\n/)
     .map((l) => l.trim())
     .filter(Boolean)
+  const took = (line: string, as: ReadPiece['as']) => spec.pieces.push({ text: line, as })
   lines.forEach((line, i) => {
-    const serves = /^(?:serves|for|makes)\s*:?\s*(\d{1,2})\b/i.exec(line)
-    const garnish = /^garnish(?:ed)?\s*(?:with|:|-)?\s*(.+)$/i.exec(line)
-    const glass = /^(?:glass|serve[d]?)\s*(?:in|:|-)?\s*(.+)$/i.exec(line)
-    if (serves) spec.serves = Math.min(12, Math.max(1, Number(serves[1])))
-    else if (garnish?.[1])
-      spec.garnish.push(
-        ...garnish[1]
-          .split(/,| and /)
-          .map((g) => g.trim())
-          .filter(Boolean),
-      )
-    else if (glass?.[1] && glassNamed(glass[1], context.book)) spec.glass = glassNamed(glass[1], context.book)
-    else if (isMethod(line)) {
-      spec.stage = stageOf(line)
-      spec.glass ??= glassNamed(line, context.book)
-      if (spec.notes.length > 0 || !/^\w+$/.test(line)) spec.notes.push(line)
-    } else {
-      const read = readLine(line, lineContext(context))
-      if (read.amount) spec.lines.push(specLine(read, context))
-      else if (i === 0) spec.name = line.replace(/[:.]$/, '')
-      else if (isOnShelf(read.words, context.book)) spec.lines.push(specLine(read, context))
-      else spec.notes.push(line)
-    }
+    const serves = SERVES.exec(line)
+    const garnish = GARNISH.exec(line)
+    const glass = GLASS.exec(line)
+    const inGlass = glass?.[1] && !DIGIT.test(line) ? glassNamed(glass[1], context.book) : undefined
+    if (serves) {
+      readServes(serves)
+      took(line, 'serves')
+    } else if (garnish) {
+      spec.garnish.push(...garnishesOf(garnish[1] ?? ''))
+      took(line, 'garnish')
+    } else if (inGlass) {
+      spec.glass = inGlass
+      took(line, 'glass')
+    } else if (isTitle(line, i)) {
+      spec.name = line.replace(/[:.]$/, '')
+      took(line, 'name')
+    } else readRest(line)
   })
   // Only now is known for how many it is.
   for (const line of spec.lines) if (line.sure) flagUnusual(line, line.sure, spec.serves, context)
+  sayWhatIsOurs(spec, context)
   return spec
-}
 
-const lineContext = ({ book, fruitMl }: SpecContext) => ({ kit: book.settings.kit, ...(fruitMl ? { fruitMl } : {}) })
+  function readServes(match: RegExpExecArray) {
+    const count = (word: string | undefined) =>
+      word === undefined ? undefined : (SERVES_WORDS[word.toLowerCase()] ?? Number(word))
+    const low = count(match[1]) ?? 1
+    const high = count(match[2])
+    spec.serves = Math.min(MOST_SERVES, Math.max(1, low))
+    if (high !== undefined && high > low) spec.servesUpTo = Math.min(MOST_SERVES, high)
+    if (low > MOST_SERVES) spec.unplaced.push(match[0])
+  }
 
-/** A line begins with what is done, or is about ice and seconds only. */
-function isMethod(line: string): boolean {
-  return (
-    /^(method\s*:|then\b|add (crushed|ice)|flash|whip|shake|stir|blend|swizzle|build|pour|strain|top with (crushed|ice))/i.test(
-      line,
-    ) && !/^pour \d/i.test(line)
-  )
-}
+  /** The first line is the name, unless it plainly says what is poured or done. */
+  function isTitle(line: string, index: number): boolean {
+    if (index > 0 || lines.length < 2) return false
+    const read = readLine(line, lineContext(context))
+    if (read.fruit || (read.amount && !read.flags.some((f) => f.code === 'noUnit'))) return false
+    if (read.amount && isOnShelf(read.words, context.book)) return false
+    const done = sentence(line)
+    const isDone = done.isMethod && (DIGIT.test(line) || done.glass !== undefined || done.unread.length === 0)
+    return !(isDone && /[,.]|\bice\b|strain|\bs\b/i.test(line))
+  }
 
-function stageOf(line: string): Stage | undefined {
-  const method = METHOD_WORDS.find(([words]) => words.test(line))?.[1]
-  if (!method) return undefined
-  const seconds = /(\d+(?:[.,]\d+)?)\s*(?:s\b|sec)/i.exec(line)?.[1]?.replace(',', '.')
-  const grams = /(\d{2,4})\s*g\b/i.exec(line)?.[1]
-  const kind = ICE_WORDS.find(([words]) => words.test(line))?.[1]
-  const usual = METHODS[method].usual
-  const pour = POURS_AS_WRITTEN.find(([words]) => words.test(line))?.[1]
-  const massG = grams ? Number(grams) : usual.ice.reduce((sum, i) => sum + i.massG, 0)
-  return {
-    method,
-    ...(seconds ? { durationS: Math.min(120, Number(seconds)) } : {}),
-    ...(kind && kind in ICE_KINDS ? { ice: [{ kind, massG }] } : {}),
-    ...(pour ? { pour } : {}),
+  function readRest(line: string): void {
+    const read = readLine(line, lineContext(context))
+    const hasUnit = read.amount !== undefined && !read.flags.some((f) => f.code === 'noUnit')
+    const startsWithPour =
+      /^(?:float|top|add|lengthen|finish|pour|[-*•·–—]?\s*[\d.,¼½¾⅓⅔⅛⅜⅝⅞⅕⅙]|an? |one |two |three |four |half |juice)/i.test(
+        line,
+      )
+    const isOnIt = isOnShelf(read.words, context.book)
+    const done = sentence(line)
+    if (hasUnit && (startsWithPour || isPourable(read, context.book)) && !isAboutIce(read)) addLine(read, line)
+    else if (done.isMethod && !(read.amount && isOnIt && done.stages.length === 0)) addSentence(done, line)
+    else if (read.amount && GARNISH_WORDS.test(read.words) && !isOnIt) {
+      spec.garnish.push(line.replace(/^[-*•·]\s*/, ''))
+      took(line, 'garnish')
+    } else if (isOnIt || (hasUnit && !isAboutIce(read))) addLine(read, line)
+    else {
+      spec.unplaced.push(line)
+      took(line, 'asked')
+    }
+  }
+
+  function addLine(read: ReadLine, text: string): void {
+    spec.lines.push(specLine(read, context))
+    took(text, 'pour')
+  }
+
+  function addSentence(done: ReadSentence, text: string): void {
+    const before = spec.stages[spec.stages.length - 1]
+    // "Stir" of what is shaken already, with neither ice nor seconds: to be looked at, not another stage.
+    const loose = (s: Stage) => spec.stages.length > 0 && s.ice === undefined && s.durationS === undefined
+    for (const stage of done.stages) {
+      if (loose(stage)) spec.unplaced.push(text)
+      else if (spec.stages.length < MOST_STAGES) spec.stages.push(stage)
+      else spec.unplaced.push(text)
+    }
+    if (done.pour) {
+      const last = spec.stages[spec.stages.length - 1]
+      if (last) last.pour = done.pour
+      else spec.unplaced.push(text)
+    }
+    if (done.seconds !== undefined) {
+      if (before && before.durationS === undefined) before.durationS = Math.min(120, done.seconds)
+      else spec.unplaced.push(text)
+    }
+    spec.serveIce.push(...done.serveIce)
+    spec.glass ??= done.glass
+    spec.garnish.push(...done.garnish)
+    spec.hasFlame ||= done.hasFlame
+    for (const clause of done.pours) {
+      const read = readLine(clause, lineContext(context))
+      spec.lines.push(specLine(read, context))
+    }
+    spec.unplaced.push(...done.unread)
+    took(text, 'method')
   }
 }
 
-function glassNamed(text: string, book: HouseBook): string | undefined {
-  const words = wordsOf(text)
-  const scored = book.glasses.map((g) => {
-    const own = wordsOf(g.name).filter((w) => w !== 'glass')
-    return { slug: g.slug, score: own.length === 0 ? 0 : own.filter((w) => words.includes(w)).length / own.length }
-  })
-  const best = scored.sort((a, b) => b.score - a.score)[0]
-  return best && best.score >= 0.99 ? best.slug : undefined
+const MOST_STAGES = 4
+
+const isAboutIce = ({ words }: ReadLine) => /\bice\b|\bcubes?\b/i.test(words) && !/\b(?:cream|tea|wine)\b/i.test(words)
+
+const lineContext = ({ book, fruitMl }: SpecContext) => ({ kit: book.settings.kit, ...(fruitMl ? { fruitMl } : {}) })
+
+/** What nobody wrote: said, so that nobody takes it for the recipe's. */
+function sayWhatIsOurs(spec: ReadSpec, { book }: SpecContext): void {
+  if (spec.lines.length === 0) return
+  if (spec.stages.length === 0) spec.ours.push('no chill is written')
+  for (const stage of spec.stages) {
+    if (!stage.method) continue
+    const { label, usual } = METHODS[stage.method]
+    if (stage.durationS === undefined) spec.ours.push(`${label}: ${usual.durationS} s`)
+    if (stage.ice === undefined) {
+      const ice = usual.ice.map((i) => `${i.massG} g ${ICE_LABELS[i.kind] ?? i.kind}`).join(' and ')
+      spec.ours.push(`${label}: ${ice}`)
+    } else if (stage.ice.some((i) => i.asWritten === undefined))
+      spec.ours.push(`${label}: ${stage.ice.map((i) => `${i.massG} g`).join(' and ')} of it`)
+    if (stage.pour === undefined) spec.ours.push(`${label}: ${POUR_LABELS[usual.pour]}`)
+  }
+  if (!spec.glass) spec.ours.push(book.glasses.length > 0 ? 'no glass of the house is named' : 'the house has no glass')
 }
+const ICE_LABELS: Record<string, string> = { machineCube: 'cubes', crushed: 'crushed', pebble: 'pebble' }
+const POUR_LABELS = { open: 'open pour', gated: 'gated pour', strained: 'strained', doubleStrained: 'double strained' }
 
 const pourable = (book: HouseBook): Ingredient[] => book.ingredients.filter((i) => !isWeighed(i.kind))
 const isOnShelf = (words: string, book: HouseBook) => sureMatch(matchIngredient(words, pourable(book))) !== undefined
+const isPourable = ({ words }: ReadLine, book: HouseBook) =>
+  isOnShelf(words, book) || matchIngredient(words, pourable(book)).length > 0
 
 function specLine(read: ReadLine, context: SpecContext): SpecLine {
   const matches = matchIngredient(read.words, pourable(context.book))
@@ -175,26 +252,42 @@ export function swappedWith(slug: string, book: HouseBook, older: DrinkDocument)
   return undefined
 }
 
-/** Flags an amount that this house does not usually pour of this, with what was likely meant. */
+/**
+ * Flags an amount that this house does not usually pour of this, with what was likely meant where a known slip explains
+ * it; and one that every other version of the drink pours otherwise. Of two amounts on one line the unusual one is not
+ * proposed.
+ */
 export function flagUnusual(
   line: Pick<SpecLine, 'amount' | 'flags'>,
   slug: string,
   serves: number,
-  { book, usual }: Pick<SpecContext, 'book' | 'usual'>,
+  { book, usual, siblings = [] }: Pick<SpecContext, 'book' | 'usual' | 'siblings'>,
 ): void {
   const ingredient = bySlug(book.ingredients, slug)
-  const range = ingredient && usual(ingredient)
-  const ml = line.amount && volumeMlOfAmount(line.amount, book.settings.kit)
-  if (!ingredient || !range || !line.amount || ml === undefined) return
-  const each = ml / serves
-  if (each >= range.lowMl && each <= range.highMl) return
-  const words = `${Number(range.lowMl.toFixed(1))} to ${Number(range.highMl.toFixed(0))} ml`
-  const whose = range.basis === 'house' ? 'this house pours' : 'one usually pours'
-  const likely = likelyAmount(line.amount, range, book.settings.kit, serves)
-  const flag: LineFlag = {
-    code: 'unusual',
-    text: `${amountText(line.amount)} of ${ingredient.name}: ${whose} ${words}`,
-    ...(likely ? { likely } : {}),
+  const { amount } = line
+  const { kit } = book.settings
+  if (!ingredient || !amount) return
+  const range = usual(ingredient)
+  const isOdd = range !== undefined && isUnusual(amount, range, kit, serves)
+  if (range)
+    line.flags = line.flags.map(({ likely, ...flag }) => {
+      const isWorse = likely && isUnusual(likely, range, kit, serves) && (!isOdd || flag.code === 'unitsDisagree')
+      return likely && !isWorse ? { ...flag, likely } : flag
+    })
+  if (range && isOdd) {
+    const words = `${Number(range.lowMl.toFixed(1))} to ${Number(range.highMl.toFixed(0))} ml`
+    const whose = range.basis === 'house' ? 'this house pours' : 'one usually pours'
+    const likely = likelyAmount(amount, range, kit, serves)
+    const text = `${amountText(amount)} of ${ingredient.name}: ${whose} ${words}`
+    line.flags = [...line.flags, { code: 'unusual', text, ...(likely ? { likely } : {}) }]
   }
-  line.flags = [...line.flags, flag]
+  const sibling = siblingAmount(slug, siblings, kit)
+  const [ml, siblingMl] = [amount, sibling].map((a) => a && volumeMlOfAmount(a, kit))
+  if (sibling && ml && siblingMl && Math.abs(ml / serves / siblingMl - 1) > SIBLING_OFF) {
+    const text = `${amountText(amount)} of ${ingredient.name}: every other version pours ${amountText(sibling)}`
+    line.flags = [...line.flags, { code: 'sibling', text, ...(serves === 1 ? { likely: sibling } : {}) }]
+  }
 }
+
+/** A version may well pour a little more or less on purpose: from here on it is worth a word. */
+const SIBLING_OFF = 0.1

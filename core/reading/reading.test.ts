@@ -139,15 +139,17 @@ describe('a whole recipe', () => {
     expect(spec.name).toBe('Harbour Bell')
     expect(spec.lines.map((l) => l.sure)).toEqual(['plain-rum', 'lime-juice', 'lime-juice', 'mango-syrup', undefined])
     expect(spec.lines[1]?.flags[0]?.code).toBe('unitsDisagree')
-    expect(spec.stage).toEqual({
-      method: 'crushedShake',
-      durationS: 7,
-      ice: [{ kind: 'crushed', massG: 160 }],
-      pour: 'open',
-    })
+    expect(spec.stages).toEqual([
+      {
+        method: 'crushedShake',
+        durationS: 7,
+        ice: [{ kind: 'crushed', massG: 160, asWritten: '160 g' }],
+        pour: 'open',
+      },
+    ])
     expect(spec.glass).toBe('tall')
     expect(spec.garnish).toEqual(['mint', 'spent lime shell'])
-    expect(spec.notes).toContain('the old man at the quay swore by it')
+    expect(spec.unplaced).toEqual(['the old man at the quay swore by it'])
   })
 
   it('asks about a syrup where the older version had the purée', () => {
@@ -189,7 +191,7 @@ describe('a whole recipe', () => {
   })
 
   it('that is empty is empty', () => {
-    expect(readSpec('  \n ', context)).toMatchObject({ name: undefined, lines: [], notes: [] })
+    expect(readSpec('  \n ', context)).toMatchObject({ name: undefined, lines: [], unplaced: [] })
   })
 })
 

@@ -13,9 +13,10 @@ export function measureText(name: MeasureName, value: number): string {
   return `${bareMeasureText(name, value)} ${MEASURES[name].unit}`
 }
 
-/** A volume as bars say it: whole ml above 20, one decimal below. */
+/** A volume as bars say it: whole ml above 20, one decimal below; halves, which jiggers pour, always. */
 export function mlText(volumeMl: number): string {
-  const digits = volumeMl >= 20 || Number.isInteger(volumeMl) ? 0 : 1
+  const isHalf = Math.abs(volumeMl * 2 - Math.round(volumeMl * 2)) < 1e-6 && volumeMl < 100
+  const digits = Number.isInteger(volumeMl) || (volumeMl >= 20 && !isHalf) ? 0 : 1
   return `${volumeMl.toFixed(digits)} ml`
 }
 

@@ -1,5 +1,5 @@
 import { dayText } from '@conch/core/calendar'
-import { type MeasureKit, pourGrid, usualMeasures } from '@conch/core/measure'
+import { DEFAULT_SPRAY_ML, type MeasureKit, pourGrid, usualMeasures } from '@conch/core/measure'
 import { type FormEvent, useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
@@ -37,7 +37,7 @@ export function Measures({ mayEdit, onChange }: { mayEdit: boolean; onChange: (c
       <p className="flex flex-wrap gap-x-6 gap-y-1 py-2">
         {(Object.keys(MEASURED_WITH_WATER) as MeasuredKey[]).map((key) => {
           const by = settings.kit.measured?.[key]
-          const ml = settings.kit[key]
+          const ml = settings.kit[key] ?? (key === 'sprayMl' ? DEFAULT_SPRAY_ML : undefined)
           return (
             <span key={key} className="whitespace-nowrap">
               <span className="text-soft">{MEASURED_WITH_WATER[key].label}</span>{' '}
@@ -140,12 +140,17 @@ function MeasureDialog({
   const { today } = useHouse()
   const readingG = useScaleReading()
   const [massG, setMassG] = useState<number>()
+  const [typedMl, setTypedMl] = useState<number>()
   const { label, count, how, low, high } = MEASURED_WITH_WATER[measured]
-  const ml = massG === undefined ? undefined : mlFromWater(measured, massG)
+  const weighedMl = massG === undefined ? undefined : mlFromWater(measured, massG)
+  const ml = typedMl ?? weighedMl
   const submit = (event: FormEvent) => {
     event.preventDefault()
     if (ml === undefined) return
-    onMeasured({ ...kit, [measured]: ml, measured: { ...kit.measured, [measured]: { on: today, by: who.name } } })
+    const { [measured]: _, ...others } = kit.measured ?? {}
+    // What is only typed nobody has measured.
+    const known = typedMl === undefined ? { ...others, [measured]: { on: today, by: who.name } } : others
+    onMeasured({ ...kit, [measured]: ml, measured: known })
     onClose()
   }
   return (
@@ -166,7 +171,20 @@ function MeasureDialog({
             </button>
           </li>
         </ol>
-        {massG !== undefined && (
+        <p className="mb-3">
+          or type what one holds:{' '}
+          <NumberField
+            label={`A ${label}, ml`}
+            value={typedMl ?? kit[measured]}
+            low={low}
+            high={high}
+            step={(high - low) / 20}
+            digits={3}
+            onChange={setTypedMl}
+          />{' '}
+          ml <span className="caption">assumed until somebody weighs it</span>
+        </p>
+        {massG !== undefined && typedMl === undefined && (
           <p
             className={`mb-3 ${ml === undefined ? 'text-stop' : 'text-lg'}`}
             role={ml === undefined ? 'alert' : 'status'}

@@ -8,6 +8,7 @@ export const MEASURED_WITH_WATER = {
   dashMl: { label: 'dash', count: 10, low: 0.1, high: 3, how: 'ten dashes of water from the bitters bottle' },
   barSpoonMl: { label: 'bar spoon', count: 5, low: 0.5, high: 10, how: 'five level bar spoons of water' },
   dropMl: { label: 'drop', count: 50, low: 0.01, high: 0.3, how: 'fifty drops of water from the dropper' },
+  sprayMl: { label: 'spray', count: 10, low: 0.02, high: 0.5, how: 'ten sprays of water from the atomiser' },
   teaspoonMl: { label: 'teaspoon', count: 5, low: 3, high: 7, how: 'five level teaspoons of water' },
   countMl: { label: 'count', count: 16, low: 2, high: 20, how: 'sixteen counts of water through your pourer' },
 } as const satisfies Partial<Record<keyof MeasureKit, object>>

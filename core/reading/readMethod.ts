@@ -1,0 +1,272 @@
+/** The sentences of a recipe: what is done, with which ice, into which glass, and what is poured on top at the end. */
+
+import { METHODS, type Method } from '../cold/index.ts'
+import type { Stage } from '../drink/index.ts'
+import { bySlug, type HouseBook } from '../house/index.ts'
+import { NUMBER_PATTERN } from '../measure/index.ts'
+import { wordsOf } from './matchIngredient.ts'
+import { type IceContext, type IceFill, pieceG, portionOf, readSpokenIce, speaksOfIce } from './readIce.ts'
+
+/** Ice in the glass as it was written: grams, or how far it comes. */
+export interface ServeIce {
+  kind: NonNullable<Stage['ice']>[number]['kind']
+  massG?: number
+  fill?: IceFill
+  asWritten: string
+}
+
+/** What a sentence says; of nothing in particular: what is left over of it. */
+export interface ReadSentence {
+  stages: Stage[]
+  pour?: NonNullable<Stage['pour']>
+  seconds?: number
+  serveIce: ServeIce[]
+  glass?: string
+  garnish: string[]
+  hasFlame: boolean
+  /** Clauses that pour something: read as lines. */
+  pours: string[]
+  /** Clauses that are none of these. */
+  unread: string[]
+  /** Whether anything of it was understood. */
+  isMethod: boolean
+}
+
+/** As people name them; the longer is looked for first. */
+const METHOD_WORDS: readonly (readonly [RegExp, Method])[] = [
+  [/flash[- ]?blend|drink mixer|spindle|\bflash(?:ed)?\b/i, 'flashBlend'],
+  [/whip(?:ped)?[- ]?shake|\bwhip(?:ped)?\b/i, 'whipShake'],
+  [/swizzle/i, 'swizzle'],
+  [/(?:full|high|long)[- ]?blend|blend(?:er)?\b.*(?:slush|smooth)|frozen/i, 'fullBlend'],
+  [/blend/i, 'flashBlend'],
+  [/sha(?:ke|ken|king)\b.*\b(?:crushed|pebble)/i, 'crushedShake'],
+  [/sha(?:ke|ken|king)\b/i, 'hardShake'],
+  [/\bstir(?:red|ring)?\b/i, 'stir'],
+  [/\bbuil[dt]\b/i, 'build'],
+]
+const POURS_AS_WRITTEN: readonly (readonly [RegExp, NonNullable<Stage['pour']>])[] = [
+  [/(?:double|fine)[- ]?strain/i, 'doubleStrained'],
+  [/open[- ]?pour|\bdump\b|pour unstrained|without straining|unstrained|pour (?:it )?all\b/i, 'open'],
+  [/gated/i, 'gated'],
+  [/strain/i, 'strained'],
+]
+const SECONDS = /(\d+(?:[.,]\d+)?)\s*(?:(?:-|to)\s*\d+(?:[.,]\d+)?\s*)?(?:s|secs?|seconds?)\b/i
+const MINUTES = /\b(\d+(?:[.,]\d+)?|one|a)\s*min(?:ute)?s?\b/i
+const BURSTS = /\b(two|three|four|2|3|4)\s+(?:short )?bursts?(?: of)?\b/i
+const BURST_COUNTS: Record<string, number> = { two: 2, three: 3, four: 4 }
+
+/** Where one thing ends and the next is begun: a comma between figures stays. */
+const CLAUSE_ENDS =
+  /(?:[.;,](?=\s|$)|\s+then\b|\s+and\s+(?=(?:then|strain|double|fine|pour|open|top|float|garnish|serve|fill|dump|shake|stir|flash|whip|blend|swizzle|add|lengthen|finish|pack)\b))+/gi
+
+export const clausesOf = (text: string): string[] =>
+  text
+    .split(CLAUSE_ENDS)
+    .map((c) => c.replace(/^(?:\s|then\b|and\b)+/i, '').trim())
+    .filter(Boolean)
+
+const POURING =
+  /^(?:float|top(?! (?:it )?(?:up )?with (?:more )?(?:crushed|pebble|cracked|ice|cubes?))|lengthen|add|finish with|and top)\b/i
+const GARNISH = /^garnish(?:ed)?\b(?:\s*(?:with|:|-))?\s*(.*)$/i
+const SERVING =
+  /\b(?:over|onto|on|fill(?:ed)?(?: the glass| it)?(?: up)? with|pack(?:ed)?(?: the glass)? with|top(?:ped)?(?: it)?(?: up)? with(?: more)?|into? (?:a |the )?glass (?:of|with)|with (?:fresh|more))\b(.*)$/i
+const FULL = /\b(?:fill|pack|top)(?:ed)?\b/i
+
+const POUR_AMOUNT = new RegExp(
+  `(?:^|[\\s(/–-])${NUMBER_PATTERN}\\s*(?:oz|ounces?|ml|cl|dash(?:es)?|drops?|sprays?|tsp|teaspoons?|tbsp|bar ?spoons?|bsp|parts?|counts?)(?![a-z])(.*)$`,
+  'i',
+)
+
+/** Whether a clause pours something by volume: of ice that is said in ounces and cups it is not. */
+function pourIn(clause: string): boolean {
+  const rest = POUR_AMOUNT.exec(clause)?.[1]
+  return rest !== undefined && !speaksOfIce(rest)
+}
+
+interface MethodContext {
+  book: HouseBook
+  ice: IceContext
+}
+
+/** Reads what is done, clause by clause. Nothing is lost: what is not understood comes back as it was written. */
+export function readSentence(text: string, { book, ice }: MethodContext): ReadSentence {
+  const read: ReadSentence = {
+    stages: [],
+    serveIce: [],
+    garnish: [],
+    hasFlame: false,
+    pours: [],
+    unread: [],
+    isMethod: false,
+  }
+  for (const clause of clausesOf(text.replace(/^(?:method|to make|directions)\s*:\s*/i, ''))) {
+    if (!readClause(clause)) read.unread.push(clause)
+    else read.isMethod = true
+  }
+  return read
+
+  function readClause(clause: string): boolean {
+    const garnish = GARNISH.exec(clause)
+    if (garnish) {
+      read.garnish.push(...garnishesOf(garnish[1] ?? ''))
+      return true
+    }
+    if (POURING.test(clause) && !(speaksOfIce(clause) && !/\d\s*(?:oz|ml|cl)/i.test(clause))) {
+      read.pours.push(clause)
+      return true
+    }
+    // What is poured in the middle of a sentence is no part of what is done: somebody has to say.
+    if (pourIn(clause)) return false
+    let understood = false
+    if (/\bflam(?:e|ed|ing)|\bignite|\bset (?:it )?alight|\blight it\b/i.test(clause)) {
+      read.hasFlame = true
+      understood = true
+    }
+    const pour = POURS_AS_WRITTEN.find(([words]) => words.test(clause))?.[1]
+    const method = isOfOneWord(clause) ? undefined : methodIn(clause)
+    const glass = glassNamed(clause, book)
+    if (glass) {
+      read.glass ??= glass
+      understood = true
+    }
+    const seconds = secondsIn(clause)
+    const serving = SERVING.exec(clause)
+    const isServing =
+      serving !== null && speaksOfIce(serving[1] ?? '') && (method === undefined || /\bover\b/i.test(clause))
+    if (isServing) understood = readServeIce(clause, serving[1] ?? '') || understood
+    if (method) {
+      addStage(method, isServing ? clause.slice(0, serving.index) : clause, seconds)
+      understood = true
+    } else if (!isServing && speaksOfIce(clause) && readLooseIce(clause)) understood = true
+    if (seconds !== undefined && !method) {
+      const last = read.stages[read.stages.length - 1]
+      if (last && last.durationS === undefined) last.durationS = seconds
+      else if (!last) read.seconds = seconds
+      else return false
+      understood = true
+    }
+    if (pour) {
+      const last = read.stages[read.stages.length - 1]
+      if (last) last.pour = pour
+      else read.pour = pour
+      understood = true
+    }
+    return understood
+  }
+
+  function addStage(method: Method, clause: string, seconds: number | undefined) {
+    const spoken =
+      /\b(?:dry|without ice|no ice)\b/i.test(clause) &&
+      /sha(?:ke|ken)|blend|whip/i.test(clause) &&
+      !/dry cubes/i.test(clause)
+    const said = spoken ? undefined : readSpokenIce(clause, ice)
+    const usual = METHODS[method].usual
+    const portions = spoken
+      ? []
+      : said &&
+        portionsOf(
+          said,
+          usual.ice.reduce((sum, i) => sum + i.massG, 0),
+          clause,
+        )
+    const bursts = BURSTS.exec(clause)?.[1]?.toLowerCase()
+    const each = bursts && (BURST_COUNTS[bursts] ?? Number(bursts))
+    const stage: Stage = {
+      method,
+      ...(seconds !== undefined ? { durationS: Math.min(120, each ? seconds * each : seconds) } : {}),
+      ...(each ? { bursts: each, restS: 5 } : {}),
+      ...(portions ? { ice: portions } : {}),
+    }
+    const last = read.stages[read.stages.length - 1]
+    // "Build in the glass, swizzle": what is only put together is swizzled there.
+    const isOnlyPut = last?.method === 'build' && last.durationS === undefined
+    if (isOnlyPut) read.stages.pop()
+    read.stages.push({ ...(isOnlyPut && last?.ice ? { ice: last.ice } : {}), ...stage })
+  }
+
+  function portionsOf(said: NonNullable<ReturnType<typeof readSpokenIce>>, usualG: number, clause: string) {
+    if (said.kind === undefined && said.amount === undefined) return undefined
+    const kind = said.kind ?? 'machineCube'
+    const amount = said.amount
+    if (!amount) return said.kind ? [{ kind, massG: usualG }] : undefined
+    if (!amount.ok) {
+      read.unread.push(`${clause}: ${amount.reason}`)
+      return undefined
+    }
+    return 'massG' in amount ? [portionOf(kind, amount.massG, amount.asWritten)] : undefined
+  }
+
+  /** "over one big cube", "fill with crushed". */
+  function readServeIce(clause: string, spokenText: string): boolean {
+    const said = readSpokenIce(spokenText, ice)
+    if (!said) return false
+    const kind = said.kind ?? 'machineCube'
+    const asWritten = clause.slice(0, 60)
+    if (said.amount && !said.amount.ok) return false
+    if (said.amount?.ok && 'massG' in said.amount) read.serveIce.push({ kind, massG: said.amount.massG, asWritten })
+    else if (FULL.test(clause) || kind === 'crushed' || kind === 'pebble' || kind === 'cracked')
+      read.serveIce.push({ kind, fill: /\bhalf\b/i.test(clause) ? 'halfGlass' : 'toLine', asWritten })
+    else read.serveIce.push({ kind, massG: (pieceG(kind) ?? 40) * (kind === 'bigCube' ? 1 : 4), asWritten })
+    return true
+  }
+
+  /** "with 120 g crushed ice", "add crushed ice": of what was begun before, else in the glass. */
+  function readLooseIce(clause: string): boolean {
+    const last = read.stages[read.stages.length - 1]
+    const said = readSpokenIce(clause, ice)
+    if (!said) return false
+    if (said.amount && !said.amount.ok) return false
+    const kind = said.kind ?? 'machineCube'
+    if (last?.method && last.ice === undefined && !FULL.test(clause)) {
+      const usualG = METHODS[last.method].usual.ice.reduce((sum, i) => sum + i.massG, 0)
+      const portions = portionsOf(said, usualG, clause)
+      if (portions) last.ice = portions
+      return true
+    }
+    const asWritten = clause.slice(0, 60)
+    if (said.amount?.ok && 'massG' in said.amount) read.serveIce.push({ kind, massG: said.amount.massG, asWritten })
+    else read.serveIce.push({ kind, fill: /\bhalf\b/i.test(clause) ? 'halfGlass' : 'toLine', asWritten })
+    return true
+  }
+}
+
+/** "Swizzle" alone names nothing that is done to the drink, "Shake" does: a word on a line of its own is read with care. */
+const isOfOneWord = (clause: string) => /^(?:built|frozen|stirred)$/i.test(clause)
+
+export function methodIn(clause: string): Method | undefined {
+  return METHOD_WORDS.find(([words]) => words.test(clause))?.[1]
+}
+
+function secondsIn(clause: string): number | undefined {
+  const seconds = SECONDS.exec(clause)?.[1]
+  if (seconds) return Number(seconds.replace(',', '.'))
+  const minutes = MINUTES.exec(clause)?.[1]
+  if (!minutes) return undefined
+  return 60 * (/^\d/.test(minutes) ? Number(minutes.replace(',', '.')) : 1)
+}
+
+/** "mint, spent lime shell" → each by itself; "none" → none. */
+export function garnishesOf(text: string): string[] {
+  if (/^(?:none|no|nothing|n\/a|-|—|–|without)?\.?$/i.test(text.trim())) return []
+  return text
+    .split(/,| and | & |\+/)
+    .map((g) => g.replace(/\.$/, '').trim())
+    .filter(Boolean)
+}
+
+export function glassNamed(text: string, book: HouseBook): string | undefined {
+  const words = wordsOf(text)
+  const scored = book.glasses.map((g) => {
+    const own = wordsOf(g.name).filter((w) => w !== 'glass')
+    return {
+      slug: g.slug,
+      of: own.length,
+      score: own.length === 0 ? 0 : own.filter((w) => words.includes(w)).length / own.length,
+    }
+  })
+  const best = scored.sort((a, b) => b.score - a.score || b.of - a.of)[0]
+  return best && best.score >= 0.99 ? best.slug : undefined
+}
+
+/** The glass, in words: for whoever reads what was read. */
+export const glassWords = (slug: string | undefined, book: HouseBook): string => bySlug(book.glasses, slug)?.name ?? ''

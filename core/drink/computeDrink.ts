@@ -115,6 +115,7 @@ function reportShares(pours: readonly ResolvedPour[]): PourShare[] {
     sugarFraction: share(p.liquid.sugarG, sum.sugarG),
     acidFraction: share(p.liquid.acidG, sum.acidG),
     assumed: p.assumed,
+    ...(p.unknown.length > 0 ? { unknown: p.unknown } : {}),
   }))
 }
 

@@ -24,6 +24,7 @@ export interface Consequence {
     | 'iceGone'
     | 'froze'
     | 'assumed'
+    | 'unknownFigure'
     | 'uncalibrated'
     | 'drifting'
     | 'foam'
@@ -152,6 +153,11 @@ export function consequencesOf(
     say('note', 'farBelow', 'before any water it freezes below −45 °C: beside ice nobody knows what it does')
   sayOfSlots(drink, say)
   sayOfMixes(drink, book, say)
+  const unknown = result.pours.filter((p) => p.unknown)
+  if (unknown.length > 0) {
+    const words = unknown.map((p) => `the ${(p.unknown ?? []).join(' and ')} of ${p.name}`)
+    say('mind', 'unknownFigure', `without ${words.join(', ')}: nobody has said what it is`)
+  }
   const assumed = result.pours.filter((p) => p.assumed.length > 0)
   if (assumed.length > 0) {
     say(

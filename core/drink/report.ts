@@ -110,6 +110,8 @@ export interface PourShare {
   sugarFraction: number
   acidFraction: number
   assumed: string[]
+  /** What nobody knows of it: the drink is computed without. */
+  unknown?: string[]
 }
 
 export interface DrinkResult {

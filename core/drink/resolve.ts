@@ -47,6 +47,8 @@ export interface ResolvedPour {
   liquid: Liquid
   /** Figures of this pour that nobody measured or read off a label. */
   assumed: string[]
+  /** Figures of this pour that nobody knows at all. */
+  unknown: string[]
 }
 
 /** Where a parameter's value came from: the first that says something wins. */
@@ -202,6 +204,7 @@ function resolvePour(
     temperatureC: line.temperatureC ?? temperatureCIn(ingredient?.storedIn ?? 'shelf', book.settings, roomTemperatureC),
     liquid: made.liquid,
     assumed: ingredient ? assumedFigures(ingredient) : [],
+    unknown: ingredient ? unknownFigures(ingredient) : [],
   }
 }
 
@@ -221,6 +224,13 @@ function valuesOf({ figures: f }: Ingredient) {
     fatGPer100Ml: f.fatGPer100Ml?.value,
     otherGPer100Ml: f.otherGPer100Ml?.value,
   }
+}
+
+/** Figures that nobody has said anything of: what is computed is without them. */
+function unknownFigures(ingredient: Ingredient): string[] {
+  return (Object.keys(FIGURE_WORDS) as (keyof typeof FIGURE_WORDS)[])
+    .filter((key) => ingredient.figures[key].basis === 'unknown')
+    .map((key) => FIGURE_WORDS[key])
 }
 
 /** Zero counts as known: nobody assumes that rum has no acid. */

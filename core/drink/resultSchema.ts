@@ -145,6 +145,7 @@ export const drinkResultSchema = z.object({
       sugarFraction: number,
       acidFraction: number,
       assumed: z.array(z.string()),
+      unknown: z.array(z.string()).optional(),
     }),
   ),
   predictions: predictionsSchema,

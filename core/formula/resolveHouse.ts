@@ -107,11 +107,14 @@ export function resolveHouse(
       ...(lot ? staleInLot(ingredient, lot, today) : staleFacts(ingredient, now.mix, current, today)),
     }
     const figures = lotFiguresOf(lot, clock)
+    const known = figures && isReading(figures.measured)
     return {
       ...ingredient,
       figures: toFigures(now.mix.figures, {
         basis: figures && isReading(figures.measured) ? 'measured' : now.mix.assumed.length > 0 ? 'assumed' : 'recipe',
         ...(figures ? { on: figures.on, by: figures.by } : {}),
+        // A reading of the whole says what its parts do not.
+        ...(known ? {} : { unknown: unknownIn(now.mix) }),
       }),
       allergens: now.mix.allergens.map((a) => a.allergen),
     }
@@ -161,12 +164,29 @@ const NO_FACTS: MixFacts = { stirs: [], isAcidAdjusted: false, stale: [], notes:
 
 const isReading = (m: Measured) => m.brix !== undefined || m.abvPct !== undefined || m.acidGPer100Ml !== undefined
 
-function toFigures(f: Required<LiquidFigures>, known: Omit<Figure, 'value'>): Ingredient['figures'] {
-  const figure = (value: number): Figure => ({ value, ...known })
+const MAIN_FIGURES = ['abvPct', 'sugarGPer100Ml', 'acidGPer100Ml'] as const
+type MainFigure = (typeof MAIN_FIGURES)[number]
+
+/** Figures that nobody knows of something in a mix, at any depth. */
+function unknownIn(mix: Mix): MainFigure[] {
+  return MAIN_FIGURES.filter((key) =>
+    mix.parts.some((p) => (p.mix ? unknownIn(p.mix).includes(key) : p.ingredient.figures[key].basis === 'unknown')),
+  )
+}
+
+function toFigures(
+  f: Required<LiquidFigures>,
+  { unknown = [], ...known }: Omit<Figure, 'value'> & { unknown?: readonly MainFigure[] },
+): Ingredient['figures'] {
+  const figure = (value: number, key?: MainFigure): Figure => ({
+    value,
+    ...known,
+    ...(key && unknown.includes(key) ? { basis: 'unknown' as const } : {}),
+  })
   return {
-    abvPct: figure(f.abvPct),
-    sugarGPer100Ml: figure(f.sugarGPer100Ml),
-    acidGPer100Ml: figure(f.acidGPer100Ml),
+    abvPct: figure(f.abvPct, 'abvPct'),
+    sugarGPer100Ml: figure(f.sugarGPer100Ml, 'sugarGPer100Ml'),
+    acidGPer100Ml: figure(f.acidGPer100Ml, 'acidGPer100Ml'),
     ...(f.fatGPer100Ml > 0 ? { fatGPer100Ml: figure(f.fatGPer100Ml) } : {}),
     ...(f.otherGPer100Ml > 0 ? { otherGPer100Ml: figure(f.otherGPer100Ml) } : {}),
   }

@@ -16,8 +16,11 @@ export const textSchema = (most: number) => z.string().trim().max(most)
 
 export const nameSchema = z.string().trim().min(1, 'give it a name').max(120)
 
-/** How a figure is known. `recipe`: computed from the recipe of a mix, all of whose parts are known. */
-export const BASES = ['measured', 'label', 'recipe', 'assumed'] as const
+/**
+ * How a figure is known. `recipe`: computed from the recipe of a mix, all of whose parts are known. `unknown`: nobody
+ * has said; what is computed with it is without it.
+ */
+export const BASES = ['measured', 'label', 'recipe', 'assumed', 'unknown'] as const
 
 /** A figure and how we know it. */
 export const figureSchema = (low: number, high: number) =>

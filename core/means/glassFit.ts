@@ -1,8 +1,15 @@
 import { ICE_KINDS, type IceKind, iceGOf } from '../cold/index.ts'
-import { type DrinkDocument, finishDrink, outsideModel, resolveDrink, startDrink } from '../drink/index.ts'
+import {
+  type DrinkDocument,
+  finishDrink,
+  outsideModel,
+  type ResolvedDrink,
+  resolveDrink,
+  startDrink,
+} from '../drink/index.ts'
 import type { HouseBook, Well } from '../house/index.ts'
-import { densityGPerMlOf, volumeMlOf } from '../liquid/index.ts'
-import { type IceForWashLine, iceForWashLine } from '../vessel/index.ts'
+import { densityGPerMlOf, ICE_G_PER_ML, volumeMlOf } from '../liquid/index.ts'
+import { brimMlOf, type IceForWashLine, iceForWashLine } from '../vessel/index.ts'
 
 /** Where a drink stands when nobody has said it, % of the glass's height. */
 export const USUAL_WASH_LINE_PCT = 85
@@ -50,6 +57,59 @@ export function wantedWashLinePct({ standard }: Pick<DrinkDocument, 'standard'>)
   return band ? (band.low + band.high) / 2 : USUAL_WASH_LINE_PCT
 }
 
+/** Ice of a kind that brings a drink, poured without serving ice, to its line; undefined where it has no glass to stand in. */
+function iceToLine(drink: ResolvedDrink, kind: IceKind, washLinePct: number): IceForWashLine | undefined {
+  const start = startDrink(drink)
+  const without = finishDrink({ ...drink, serveIce: [] }, start, start, 0, 10)
+  const bare = without.ok ? without.served : undefined
+  if (!bare || !drink.glass) return undefined
+  const density = densityGPerMlOf(bare.everything)
+  return iceForWashLine(
+    drink.glass.profile,
+    {
+      liquidMl: volumeMlOf(bare.everything) + iceGOf(bare.body) / density,
+      liquidDensityGPerMl: density,
+      packedSolidFraction: ICE_KINDS[kind].packedSolidFraction,
+    },
+    (washLinePct / 100) * bare.fill.heightMm,
+  )
+}
+
+/** Ice in the glass as a hand fills it, in grams; or why there is no such ice. */
+export type FilledIce = { ok: true; massG: number } | { ok: false; reason: string }
+
+/**
+ * What "to the line" and "half the glass first" are in grams, for a drink at a well: to where it should stand
+ * ({@link wantedWashLinePct}), or half of the glass full of that ice before anything is poured.
+ */
+export function fillWithIce(
+  document: DrinkDocument,
+  book: HouseBook,
+  well: string,
+  kind: IceKind,
+  fill: 'toLine' | 'halfGlass',
+): FilledIce {
+  const resolution = resolveDrink(document, book, well)
+  if (!resolution.ok) return { ok: false, reason: resolution.problems[0]?.message ?? 'cannot be computed' }
+  const { drink } = resolution
+  if (!drink.glass) return { ok: false, reason: 'choose the glass first: ice is filled into one' }
+  if (fill === 'halfGlass') {
+    const bulkMl = brimMlOf(drink.glass.profile) / 2
+    return { ok: true, massG: Math.round(bulkMl * ICE_KINDS[kind].packedSolidFraction * ICE_G_PER_ML) }
+  }
+  const pct = wantedWashLinePct(document)
+  const ice = iceToLine(drink, kind, pct)
+  if (!ice) return { ok: false, reason: 'it cannot be computed without ice in the glass' }
+  switch (ice.outcome) {
+    case 'found':
+      return { ok: true, massG: Math.max(5, Math.round(ice.iceG)) }
+    case 'alreadyAbove':
+      return { ok: false, reason: `it stands above ${Math.round(pct)} % of the glass without any ice` }
+    case 'cannotReach':
+      return { ok: false, reason: `no ice brings it to ${Math.round(pct)} % of this glass: there is too little in it` }
+  }
+}
+
 /** One drink in every glass of the house at every well. */
 export function fitRow(document: DrinkDocument, book: HouseBook): FitRow {
   const washLinePct = wantedWashLinePct(document)
@@ -71,19 +131,10 @@ export function fitRow(document: DrinkDocument, book: HouseBook): FitRow {
       if (!served) return { ok: false, problem: 'has no glass' }
       const { fill } = served
       const kind = drink.serveIce[0]?.kind ?? toppingAt(well)
-      const without = finishDrink({ ...drink, serveIce: [] }, start, start, 0, 10)
-      const bare = without.ok ? without.served : undefined
-      const ice = bare
-        ? iceForWashLine(
-            glass.profile,
-            {
-              liquidMl: volumeMlOf(bare.everything) + iceGOf(bare.body) / densityGPerMlOf(bare.everything),
-              liquidDensityGPerMl: densityGPerMlOf(bare.everything),
-              packedSolidFraction: ICE_KINDS[kind].packedSolidFraction,
-            },
-            (washLinePct / 100) * fill.heightMm,
-          )
-        : ({ outcome: 'alreadyAbove', washLineMm: fill.washLineMm } as const)
+      const ice = iceToLine(drink, kind, washLinePct) ?? {
+        outcome: 'alreadyAbove' as const,
+        washLineMm: fill.washLineMm,
+      }
       fits.push({
         well: well.slug,
         glass: glass.slug,

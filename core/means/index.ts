@@ -10,8 +10,18 @@ export {
   standingCalibrations,
   trialsSince,
 } from './drift.ts'
-export { type Fit, type FitRow, fitRow, inScoops, toppingAt, USUAL_WASH_LINE_PCT } from './glassFit.ts'
+export {
+  type FilledIce,
+  type Fit,
+  type FitRow,
+  fillWithIce,
+  fitRow,
+  inScoops,
+  toppingAt,
+  USUAL_WASH_LINE_PCT,
+} from './glassFit.ts'
 export { iceWords, type Swap, solvedDocument, swapMethods, withMethod } from './methodSwap.ts'
+export { scaleServes } from './scaleServes.ts'
 export { type ScaledSpec, scaleToGlass } from './scaleToGlass.ts'
 export { type Help, missWords, mostSecondsOf, type SolvedMeans, solveMeans } from './solveMeans.ts'
 export {

@@ -10,7 +10,7 @@ import {
   withSeconds,
 } from '../drink/index.ts'
 import type { HouseBook } from '../house/index.ts'
-import { amountLike, nearestOnGrid, pourGrid, usualMeasures, volumeMlOfAmount } from '../measure/index.ts'
+import { amountLike, isCounted, nearestOnGrid, pourGrid, usualMeasures, volumeMlOfAmount } from '../measure/index.ts'
 import { bisect } from '../solve/index.ts'
 import { scoopedTimes } from './change.ts'
 import { wantedWashLinePct } from './glassFit.ts'
@@ -118,9 +118,9 @@ function scaled(
     glass,
     pours: document.pours.map(({ volumeMl, ...line }) => {
       const { amount } = line
-      const isCounted = amount?.unit === 'dash' || amount?.unit === 'drop'
-      const value = isCounted ? Math.max(1, Math.round(amount.value * factor)) : 0
-      return { ...line, amount: isCounted ? { unit: amount.unit, value } : amountOf({ ...line, volumeMl }) }
+      const counts = amount !== undefined && isCounted(amount.unit)
+      const value = counts ? Math.max(1, Math.round(amount.value * factor)) : 0
+      return { ...line, amount: counts ? { unit: amount.unit, value } : amountOf({ ...line, volumeMl }) }
     }),
     stages: document.stages.map((stage) => {
       const ice = stage.ice ?? (stage.method && METHODS[stage.method].usual.ice)

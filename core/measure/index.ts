@@ -8,6 +8,7 @@ export {
   type Amount,
   DEFAULT_KIT,
   DEFAULT_SPRAY_ML,
+  isCounted,
   KIT_KEYS,
   type MeasureKit,
   OUNCES_ML,

@@ -95,6 +95,9 @@ export type Unit = keyof typeof UNITS
 
 export const UNIT_NAMES = Object.keys(UNITS) as [Unit, ...Unit[]]
 
+/** What comes by the piece: half of one can be poured, a tenth not. */
+export const isCounted = (unit: Unit): boolean => unit === 'dash' || unit === 'drop' || unit === 'spray'
+
 /** An exact amount, with the words it was written in kept for ever. */
 export interface Amount {
   value: number

@@ -50,6 +50,7 @@ const BASIS_WORDS: Record<string, Figure['basis']> = {
   label: 'label',
   'from the label': 'label',
   assumed: 'assumed',
+  unknown: 'unknown',
 }
 
 /** Reads a row of a table of bottles. Every cell that cannot be is named. */
@@ -80,7 +81,7 @@ export function readBottleRow(
   if (name.length > 120) refuse('name', `is too long: ${name.length} characters; at most 120`)
   const basisWord = cell('known by').toLowerCase()
   const basis = basisWord === '' ? 'label' : BASIS_WORDS[basisWord]
-  if (!basis) refuse('known by', `“${cell('known by')}” is not one of measured, label, assumed`)
+  if (!basis) refuse('known by', `“${cell('known by')}” is not one of measured, label, assumed, unknown`)
   const kind = oneOf<IngredientKind>('kind', INGREDIENT_KINDS, 'spirit')
   const storedIn = oneOf<Place>('kept', PLACES, 'shelf')
   const known = (value: number | undefined): Figure => ({ value: value ?? 0, basis: basis ?? 'label' })

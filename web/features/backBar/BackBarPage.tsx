@@ -13,10 +13,10 @@ import { Link, useSearchParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
 import { moneyText } from '../../graphics/format.ts'
+import { IngredientDialog } from '../../shelf/IngredientDialog.tsx'
 import { placeOf } from '../../shelf/placeOf.ts'
 import { Empty } from '../../ui/States.tsx'
 import { BulkEdit } from './BulkEdit.tsx'
-import { IngredientDialog } from './IngredientDialog.tsx'
 import {
   hasHomework,
   isHomework,
@@ -282,7 +282,13 @@ function IngredientRow({ ingredient, heading, columns, picked, onPick, onOpen }:
   )
 }
 
-const BASIS_WORDS = { measured: 'measured', label: 'from the label', recipe: 'by its recipe', assumed: 'assumed' }
+const BASIS_WORDS = {
+  measured: 'measured',
+  label: 'from the label',
+  recipe: 'by its recipe',
+  assumed: 'assumed',
+  unknown: 'nobody knows it',
+}
 
 function basisText({ basis, on, by }: Figure): string {
   return [BASIS_WORDS[basis], on, by].filter(Boolean).join(', ')

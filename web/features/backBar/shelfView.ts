@@ -23,7 +23,8 @@ export const SORTS = {
 export type Sort = keyof typeof SORTS
 
 /** A figure that somebody should measure: assumed, and not nothing. */
-export const isHomework = (figure: Figure | undefined) => figure?.basis === 'assumed' && figure.value !== 0
+export const isHomework = (figure: Figure | undefined) =>
+  figure?.basis === 'unknown' || (figure?.basis === 'assumed' && figure.value !== 0)
 export const hasHomework = (i: Ingredient) => !i.recipe && Object.values(i.figures).some(isHomework)
 
 /** Price of a litre or a kilo, undefined when price or size is not known. */

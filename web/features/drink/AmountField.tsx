@@ -7,6 +7,8 @@ interface AmountFieldProps {
   partMl: number | undefined
   label: string
   isReadOnly: boolean
+  /** What the house can pour, rising, ml: arrows go from one to the next. */
+  gridMl?: readonly number[]
   onChange: (amount: Amount) => void
 }
 
@@ -20,8 +22,26 @@ function amountProblem(amount: Amount, kit: MeasureKit, partMl: number | undefin
   return ml > MOST_ML ? `${Math.round(ml)} ml; at most ${MOST_ML} ml` : undefined
 }
 
-/** An amount as people write it. Type it anew, or arrow up and down by what a jigger pours. */
-export function AmountField({ amount, kit, partMl, label, isReadOnly, onChange }: AmountFieldProps) {
+/** Two volumes closer than this are one pour, ml. */
+const SAME_ML = 0.05
+
+/** The next pour of the grid, up or down, in the amount's own unit; undefined for what no jigger measures. */
+function nextOnGrid(
+  { value, unit }: Amount,
+  direction: number,
+  kit: MeasureKit,
+  gridMl: readonly number[],
+): number | undefined {
+  if (unit !== 'ml' && unit !== 'cl' && unit !== 'oz') return undefined
+  const each = volumeMlOfAmount({ value: 1, unit }, kit) ?? 1
+  const ml = value * each
+  const next =
+    direction > 0 ? gridMl.find((g) => g > ml + SAME_ML) : [...gridMl].reverse().find((g) => g < ml - SAME_ML)
+  return next === undefined ? undefined : next / each
+}
+
+/** An amount as people write it. Type it anew, or arrow up and down by what a jigger pours; with shift by halves of a step. */
+export function AmountField({ amount, kit, partMl, label, isReadOnly, gridMl = [], onChange }: AmountFieldProps) {
   const shown = amountText(amount)
   const [text, setText] = useState(shown)
   const [isEditing, setIsEditing] = useState(false)
@@ -34,7 +54,9 @@ export function AmountField({ amount, kit, partMl, label, isReadOnly, onChange }
 
   const step = (direction: number, isFine: boolean) => {
     const { step: by } = UNITS[amount.unit]
-    const value = Math.max(by / 2, amount.value + direction * by * (isFine ? 0.5 : 1))
+    const value =
+      (isFine ? undefined : nextOnGrid(amount, direction, kit, gridMl)) ??
+      Math.max(by / 2, amount.value + direction * by * (isFine ? 0.5 : 1))
     const next: Amount = { value: Number(value.toFixed(4)), unit: amount.unit }
     if (amountProblem(next, kit, partMl)) return
     next.asWritten = amountText(next)

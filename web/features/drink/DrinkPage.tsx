@@ -62,6 +62,7 @@ function OpenDrink({ drink }: { drink: Drink }) {
   const document = isDraft ? draft.document : version?.document
   const base = drink.versions.find((v) => v.number === draft?.baseVersion)
   const mayEdit = mayDo(who.role, 'saveDraft')
+  const siblings = useMemo(() => (isDraft ? drink.versions.map((v) => v.document) : []), [isDraft, drink.versions])
 
   const answer = useGlass(document, book, well.slug)
   // The curve may come a moment after the figures that one is changing.
@@ -145,6 +146,7 @@ function OpenDrink({ drink }: { drink: Drink }) {
             well={well}
             result={answer?.ok ? answer.result : undefined}
             older={isDraft ? base?.document : undefined}
+            siblings={siblings}
             asked={{ drink: drink.slug, version: open }}
             onChange={isEditable ? change : undefined}
           />

@@ -1,15 +1,19 @@
 import { ICE_KINDS, type IceKind, type IcePortion } from '@conch/core/cold'
-import { NumberField } from '../../ui/NumberField.tsx'
 import { addPortion } from './edits.ts'
+import { IceAmount } from './IceAmount.tsx'
+import type { IceContextOf } from './iceContext.ts'
 
 /** Portions of ice, each with its grams and kind. */
 export function IceList({
   ice,
   label,
+  context,
   onChange,
 }: {
   ice: IcePortion[]
   label: string
+  /** How amounts are read as bars say them; left out: in grams. */
+  context?: IceContextOf
   onChange?: ((ice: IcePortion[]) => void) | undefined
 }) {
   const replace = (index: number, portion: Partial<IcePortion>) =>
@@ -19,17 +23,18 @@ export function IceList({
       {ice.map((p, i) => (
         <span key={p.kind} className="inline-flex items-baseline gap-1">
           {i > 0 && <span className="text-soft">+</span>}
-          <NumberField
-            label={`Grams of ${ICE_KINDS[p.kind].label}, ${label}`}
-            value={p.massG}
-            low={0}
-            high={2000}
-            step={10}
-            digits={0}
-            isReadOnly={!onChange}
-            onChange={(massG) => replace(i, { massG })}
-          />
+          {onChange ? (
+            <IceAmount
+              portion={p}
+              label={`Grams of ${ICE_KINDS[p.kind].label}, ${label}`}
+              context={context}
+              onChange={(amount) => replace(i, amount)}
+            />
+          ) : (
+            <span>{Math.round(p.massG)}</span>
+          )}
           <span>g</span>
+          {p.asWritten && <span className="caption">({p.asWritten})</span>}
           {onChange ? (
             <select
               aria-label={`Kind of ${label}`}

@@ -1,11 +1,13 @@
 import { type IcePortion, METHODS, type Method, POURS, type Pour } from '@conch/core/cold'
-import type { Stage } from '@conch/core/drink'
+import type { DrinkDocument, Stage } from '@conch/core/drink'
 import { bySlug } from '@conch/core/house'
+import { scaleServes } from '@conch/core/means'
 import { useState } from 'react'
 import { NumberField } from '../../ui/NumberField.tsx'
 import * as edits from './edits.ts'
 import { Garnish } from './Garnish.tsx'
 import { IceList } from './IceList.tsx'
+import { iceContextOf } from './iceContext.ts'
 import type { SpecSheetProps } from './specSheetProps.ts'
 
 /** Chill, glass and finish, each a sentence with its numbers where they stand. */
@@ -22,7 +24,7 @@ export function MethodLines({ document, book, well, onChange }: SpecSheetProps) 
   return (
     <dl className="mt-3 grid grid-cols-[4.500rem_minmax(0,1fr)] items-baseline gap-x-3 gap-y-1.5 [&>dt]:text-right [&>dt]:text-sm [&>dt]:text-soft">
       {document.stages.map((stage, index) => (
-        <StageLine key={index} {...{ document, stage, index, well, onChange }} isFirstWell={isFirstWell} />
+        <StageLine key={index} {...{ document, stage, index, well, book, onChange }} isFirstWell={isFirstWell} />
       ))}
       {document.stages.length === 0 && (
         <>
@@ -64,6 +66,7 @@ export function MethodLines({ document, book, well, onChange }: SpecSheetProps) 
         <IceList
           ice={serveIce}
           label="serving ice"
+          context={iceContextOf(document, book, well, 'glass')}
           onChange={onChange && ((ice) => onChange(edits.changeServeIceAt(document, well.slug, ice)))}
         />
         {document.serves > 1 || onChange ? (
@@ -77,7 +80,8 @@ export function MethodLines({ document, book, well, onChange }: SpecSheetProps) 
               digits={0}
               isReadOnly={!onChange}
               onChange={(serves) => onChange?.({ ...document, serves: Math.round(serves) })}
-            />
+            />{' '}
+            {onChange && <ScaleTo document={document} onChange={onChange} />}
           </span>
         ) : null}
       </dd>
@@ -105,6 +109,30 @@ export function MethodLines({ document, book, well, onChange }: SpecSheetProps) 
         </>
       )}
     </dl>
+  )
+}
+
+const BOWLS = [2, 3, 4, 6, 8, 10, 12]
+
+/** The whole spec for another number of guests: one serve out of a bowl, or a bowl for some. */
+function ScaleTo({ document, onChange }: { document: DrinkDocument; onChange: (d: DrinkDocument) => void }) {
+  return (
+    <select
+      aria-label="Scale everything"
+      className="inplace"
+      value=""
+      onChange={(e) => {
+        if (e.target.value) onChange(scaleServes(document, Number(e.target.value)))
+      }}
+    >
+      <option value="">scale to …</option>
+      {document.serves > 1 && <option value={1}>one serve</option>}
+      {BOWLS.filter((n) => n !== document.serves).map((n) => (
+        <option key={n} value={n}>
+          a bowl for {n}
+        </option>
+      ))}
+    </select>
   )
 }
 
@@ -202,9 +230,14 @@ function StageLine({
   stage,
   index,
   well,
+  book,
   isFirstWell,
   onChange,
-}: Pick<SpecSheetProps, 'document' | 'well' | 'onChange'> & { stage: Stage; index: number; isFirstWell: boolean }) {
+}: Pick<SpecSheetProps, 'document' | 'book' | 'well' | 'onChange'> & {
+  stage: Stage
+  index: number
+  isFirstWell: boolean
+}) {
   const at = edits.stageAt(stage, well.slug)
   const method = stage.method ?? well.stations.find((s) => s.slug === stage.station)?.method
   const pour = stage.pour ?? (method && METHODS[method].usual.pour) ?? 'open'
@@ -232,7 +265,12 @@ function StageLine({
           <span className="font-semibold">{method ? METHODS[method].label : 'own figures'}</span>
         )}
         <span className="text-soft">·</span>
-        <IceList ice={at.ice} label="ice" onChange={onChange && ((ice) => change({ ice }))} />
+        <IceList
+          ice={at.ice}
+          label="ice"
+          context={iceContextOf(document, book, well, 'tin')}
+          onChange={onChange && ((ice) => change({ ice }))}
+        />
         <span className="text-soft">·</span>
         <span>
           <NumberField

@@ -1,11 +1,11 @@
 import type { DrinkDocument, DrinkResult, PourLine } from '@conch/core/drink'
 import { collapseToBlend, expandBlend } from '@conch/core/formula'
 import { bySlug, type HouseBook, type Well } from '@conch/core/house'
-import { amountText, volumeMlOfAmount } from '@conch/core/measure'
+import { amountText, pourGrid, usualMeasures, volumeMlOfAmount } from '@conch/core/measure'
 import type { Usual } from '@conch/core/reading'
 import { resolveSlot } from '@conch/core/style'
 import { DropdownMenu as Menu } from 'radix-ui'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { mlText } from '../../graphics/format.ts'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
@@ -23,8 +23,10 @@ const SHARES = [
 ] as const
 
 /** The pours in build order, each with its share of the drink's alcohol, sugar and acid. */
-export function PourTable({ document, book, well, result, older, asked, onChange }: SpecSheetProps) {
+export function PourTable({ document, book, well, result, older, siblings, asked, onChange }: SpecSheetProps) {
   const usual = useUsual()
+  const { measures, kit } = book.settings
+  const gridMl = useMemo(() => pourGrid(measures ?? usualMeasures(kit)).map((g) => g.volumeMl), [measures, kit])
   return (
     <div>
       <div className="flex justify-end gap-2 pr-9 max-sm:hidden" aria-hidden="true">
@@ -38,7 +40,7 @@ export function PourTable({ document, book, well, result, older, asked, onChange
         {document.pours.map((pour, index) => (
           <PourRow
             key={`${index} ${pour.ingredient ?? pour.slot ?? ''}`}
-            {...{ pour, index, document, book, well, older, asked, usual, onChange }}
+            {...{ pour, index, document, book, well, older, siblings, asked, usual, gridMl, onChange }}
             share={result?.pours[index]}
           />
         ))}
@@ -75,9 +77,12 @@ function PourRow({
   older,
   asked,
   usual,
+  gridMl,
+  siblings,
   onChange,
 }: Omit<SpecSheetProps, 'result'> & {
   usual: Usual
+  gridMl: readonly number[]
   pour: PourLine
   index: number
   share: DrinkResult['pours'][number] | undefined
@@ -91,7 +96,7 @@ function PourRow({
   const ml = pour.volumeMl ?? (pour.amount && volumeMlOfAmount(pour.amount, kit, document.partMl))
   const amount = pour.amount ?? { value: pour.volumeMl ?? 0, unit: 'ml' as const }
   const isMl = amount.unit === 'ml'
-  const flags = flagsOf(pour, { book, serves: document.serves, usual, older })
+  const flags = flagsOf(pour, { book, serves: document.serves, usual, older, siblings })
   const isAssumed = (share?.assumed.length ?? 0) > 0
   return (
     <li
@@ -104,6 +109,7 @@ function PourRow({
         partMl={document.partMl}
         label={`Amount of ${name}`}
         isReadOnly={!onChange}
+        gridMl={gridMl}
         onChange={(next) => onChange?.(edits.changePour(document, index, { amount: next, volumeMl: undefined }))}
       />
       <span className="caption w-14 text-right">{isMl || ml === undefined ? '' : mlText(ml)}</span>

@@ -1,14 +1,29 @@
+import { mayDo } from '@conch/contract'
 import type { DrinkDocument, PourLine } from '@conch/core/drink'
 import { bySlug, type HouseBook, isWeighed } from '@conch/core/house'
 import { amountText, type LineFlag, type ReadLine, readLine } from '@conch/core/measure'
 import { flagUnusual, matchIngredient, matchSlot, sureMatch, swappedWith, type Usual } from '@conch/core/reading'
 import { useState } from 'react'
+import { useWho } from '../../app/who.ts'
+import { IngredientDialog } from '../../shelf/IngredientDialog.tsx'
 import { useFruitMl } from '../../shelf/useFruitMl.ts'
 
 /** What is odd about a pour as it stands: its own words disagree, or nobody pours so much of it. */
 export function flagsOf(
   pour: PourLine,
-  { book, serves, usual, older }: { book: HouseBook; serves: number; usual: Usual; older: DrinkDocument | undefined },
+  {
+    book,
+    serves,
+    usual,
+    older,
+    siblings,
+  }: {
+    book: HouseBook
+    serves: number
+    usual: Usual
+    older: DrinkDocument | undefined
+    siblings: readonly DrinkDocument[] | undefined
+  },
 ): LineFlag[] {
   if (!pour.amount || !pour.ingredient) return []
   const written = pour.amount.asWritten ? readLine(pour.amount.asWritten, { kit: book.settings.kit }).flags : []
@@ -17,7 +32,7 @@ export function flagsOf(
     amount: pour.amount,
     flags: written.filter((f) => f.code === 'unitsDisagree' && f.likely?.value !== pour.amount?.value),
   }
-  flagUnusual(line, pour.ingredient, serves, { book, usual })
+  flagUnusual(line, pour.ingredient, serves, { book, usual, ...(siblings ? { siblings } : {}) })
   const swapped = older && swappedWith(pour.ingredient, book, older)
   return swapped ? [...line.flags, swapped] : line.flags
 }
@@ -30,6 +45,8 @@ interface TypedLineProps {
 /** A pour typed as books write it: read while one types, added with Enter. */
 export function TypedLine({ book, onPour }: TypedLineProps) {
   const [text, setText] = useState('')
+  const [isShelving, setShelving] = useState(false)
+  const mayShelve = mayDo(useWho().role, 'editHouse')
   const fruitMl = useFruitMl()
   const read: ReadLine | undefined = text.trim() ? readLine(text, { kit: book.settings.kit, fruitMl }) : undefined
   const shelf = book.ingredients.filter((i) => !isWeighed(i.kind))
@@ -39,7 +56,7 @@ export function TypedLine({ book, onPour }: TypedLineProps) {
   const sureSlot = sure ? undefined : sureMatch(slots)
   const add = (what: { ingredient: string } | { slot: string }) => {
     if (!read?.amount) return
-    onPour({ ...what, amount: { ...read.amount, asWritten: text.trim().slice(0, 60) }, into: 'tin' })
+    onPour({ ...what, amount: { ...read.amount, asWritten: text.trim().slice(0, 60) }, into: read.into ?? 'tin' })
     setText('')
   }
   const hint = () => {
@@ -68,6 +85,19 @@ export function TypedLine({ book, onPour }: TypedLineProps) {
           if (e.key === 'Enter' && sureSlot) add({ slot: sureSlot })
         }}
       />
+      {read?.amount && read.words.length > 2 && !sure && !sureSlot && mayShelve && (
+        <button type="button" className="act act-quiet text-sm" onClick={() => setShelving(true)}>
+          put “{read.words}” on the shelf …
+        </button>
+      )}
+      {isShelving && read && (
+        <IngredientDialog
+          ingredient={undefined}
+          startName={read.words}
+          onClose={() => setShelving(false)}
+          onSaved={(ingredient) => add({ ingredient })}
+        />
+      )}
       {read && (
         <span role="status" className="ml-2 text-sm text-soft">
           {hint()}

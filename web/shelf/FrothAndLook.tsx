@@ -1,8 +1,8 @@
 import { frothFromRuler, frothingOf, type Ingredient, isWeighed } from '@conch/core/house'
 import { lookOf, lookWords } from '@conch/core/style'
 import { useState } from 'react'
-import { LookSwatch } from '../../graphics/LookSwatch.tsx'
-import { NumberField } from '../../ui/NumberField.tsx'
+import { LookSwatch } from '../graphics/LookSwatch.tsx'
+import { NumberField } from '../ui/NumberField.tsx'
 
 interface PartProps {
   draft: Ingredient

@@ -17,30 +17,51 @@ import { useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
-import { ApiError, api } from '../../app/api.ts'
-import { useHouse } from '../../app/house.tsx'
-import { houseQuery } from '../../app/queries.ts'
-import { useWho } from '../../app/who.ts'
-import { StyleLines } from '../../graphics/StyleLines.tsx'
-import { Dialog } from '../../ui/Dialog.tsx'
-import { DialogButtons } from '../../ui/DialogButtons.tsx'
-import { Field } from '../../ui/Field.tsx'
-import { ReadField } from '../../ui/ReadField.tsx'
-import { SelectField } from '../../ui/SelectField.tsx'
+import { ApiError, api } from '../app/api.ts'
+import { useHouse } from '../app/house.tsx'
+import { houseQuery } from '../app/queries.ts'
+import { useWho } from '../app/who.ts'
+import { StyleLines } from '../graphics/StyleLines.tsx'
+import { Dialog } from '../ui/Dialog.tsx'
+import { DialogButtons } from '../ui/DialogButtons.tsx'
+import { Field } from '../ui/Field.tsx'
+import { ReadField } from '../ui/ReadField.tsx'
+import { SelectField } from '../ui/SelectField.tsx'
 import { FrothAndLook } from './FrothAndLook.tsx'
 
-const NEW: Ingredient = {
-  slug: '',
-  name: '',
-  kind: 'spirit',
-  figures: {
-    abvPct: { value: 40, basis: 'label' },
-    sugarGPer100Ml: { value: 0, basis: 'label' },
-    acidGPer100Ml: { value: 0, basis: 'label' },
-  },
-  storedIn: 'shelf',
-  allergens: [],
-  formerNames: [],
+const KNOWN_ZERO: Figure = { value: 0, basis: 'label' }
+const UNKNOWN: Figure = { value: 0, basis: 'unknown' }
+
+/** What is known of a new thing by its kind alone: a juice has no strength; how sweet it is somebody has to say. */
+function figuresOfNew(kind: Ingredient['kind']): Ingredient['figures'] {
+  const isStrong = ['spirit', 'liqueur', 'wine', 'bitters'].includes(kind)
+  const isSweet = ['liqueur', 'wine', 'juice', 'puree', 'syrup', 'soda', 'other'].includes(kind)
+  const isSour = ['wine', 'juice', 'puree', 'other'].includes(kind)
+  return {
+    abvPct: isStrong ? UNKNOWN : KNOWN_ZERO,
+    sugarGPer100Ml: isSweet ? UNKNOWN : KNOWN_ZERO,
+    acidGPer100Ml: isSour ? UNKNOWN : KNOWN_ZERO,
+  }
+}
+
+const newNamed = (name: string): Ingredient => {
+  const kind = kindNamed(name)
+  return { slug: '', name, kind, figures: figuresOfNew(kind), storedIn: 'shelf', allergens: [], formerNames: [] }
+}
+
+/** The kind that a name says. */
+function kindNamed(name: string): Ingredient['kind'] {
+  const words: [RegExp, Ingredient['kind']][] = [
+    [/\bsyrup\b/i, 'syrup'],
+    [/\bjuice\b/i, 'juice'],
+    [/\bpur[eé]e\b/i, 'puree'],
+    [/\bliqueur\b/i, 'liqueur'],
+    [/\bbitters\b/i, 'bitters'],
+    [/\b(soda|tonic|beer|water)\b/i, 'soda'],
+    [/\b(cream|milk)\b/i, 'dairy'],
+    [/\b(wine|sherry|port|vermouth)\b/i, 'wine'],
+  ]
+  return words.find(([word]) => word.test(name))?.[1] ?? 'spirit'
 }
 
 const FIGURES = [
@@ -59,17 +80,30 @@ const readDensity = (text: string): ReadFigure => {
 }
 
 /** One thing of the back bar: its figures, and how each is known. */
-export function IngredientDialog({ ingredient, onClose }: { ingredient: Ingredient | undefined; onClose: () => void }) {
+export function IngredientDialog({
+  ingredient,
+  startName = '',
+  onClose,
+  onSaved,
+}: {
+  /** Undefined: something new. */
+  ingredient: Ingredient | undefined
+  startName?: string
+  onClose: () => void
+  onSaved?: (slug: string) => void
+}) {
   const { house, today } = useHouse()
   const who = useWho()
   const queryClient = useQueryClient()
-  const [draft, setDraft] = useState<Ingredient>(ingredient ?? NEW)
+  const [draft, setDraft] = useState<Ingredient>(() => ingredient ?? newNamed(startName))
   const [errors, setErrors] = useState<Record<string, string>>({})
   const mayEdit = mayDo(who.role, 'editHouse')
   const set = (change: Partial<Ingredient>) => setDraft({ ...draft, ...change })
   const setFigure = (key: (typeof FIGURES)[number]['key'], change: Partial<Figure>) => {
     const before: Figure = draft.figures[key] ?? { value: 0, basis: 'label' }
-    set({ figures: { ...draft.figures, [key]: { ...before, ...change } } })
+    // Who types a figure knows it.
+    const basis = change.value !== undefined && before.basis === 'unknown' ? { basis: 'label' as const } : {}
+    set({ figures: { ...draft.figures, [key]: { ...before, ...basis, ...change } } })
   }
   const save = async (event: FormEvent) => {
     event.preventDefault()
@@ -89,6 +123,7 @@ export function IngredientDialog({ ingredient, onClose }: { ingredient: Ingredie
       })
       await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
       toast(`${draft.name} is saved. Published editions keep the figures they had.`)
+      onSaved?.(slug)
       onClose()
     } catch (error) {
       const fields = error instanceof ApiError ? (error.problem?.fields ?? []) : []
@@ -128,7 +163,7 @@ export function IngredientDialog({ ingredient, onClose }: { ingredient: Ingredie
               label="What it is"
               options={INGREDIENT_KINDS}
               value={draft.kind}
-              onChange={(kind) => set({ kind })}
+              onChange={(kind) => set({ kind, ...(ingredient ? {} : { figures: figuresOfNew(kind) }) })}
             />
             <SelectField
               label="Where it is kept"
@@ -164,6 +199,7 @@ export function IngredientDialog({ ingredient, onClose }: { ingredient: Ingredie
                         onChange={(e) =>
                           setFigure(key, {
                             basis: e.target.value as Figure['basis'],
+                            ...(e.target.value === 'unknown' ? { value: 0 } : {}),
                             on: today,
                             by: who.name,
                           })
@@ -172,6 +208,7 @@ export function IngredientDialog({ ingredient, onClose }: { ingredient: Ingredie
                         <option value="measured">measured</option>
                         <option value="label">from the label</option>
                         <option value="assumed">assumed</option>
+                        <option value="unknown">not known</option>
                       </select>
                     </td>
                     <td className="caption">

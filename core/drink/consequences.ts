@@ -4,6 +4,7 @@ import type { Allergen, HouseBook, MixFacts } from '../house/index.ts'
 import { standardDrinksOf } from '../liquid/index.ts'
 import { isMuddy } from '../style/index.ts'
 import { FROTH_LIQUID_SHARE } from '../vessel/index.ts'
+import { balanceOf } from './balance.ts'
 import { BURST_PAUSE_S, frothAdvice } from './froth.ts'
 import type { DrinkResult } from './report.ts'
 import type { ResolvedDrink } from './resolve.ts'
@@ -20,6 +21,10 @@ export interface Consequence {
     | 'edge'
     | 'allergens'
     | 'overproofFlame'
+    | 'overproof'
+    | 'sodaShaken'
+    | 'highLine'
+    | 'balance'
     | 'notFood'
     | 'iceGone'
     | 'froze'
@@ -48,6 +53,10 @@ export interface Consequence {
 
 /** Less froth above the brim than this stays there, ml. */
 const LEAST_FROTH_OVER_ML = 5
+/** A glass that stands higher spills when it is carried, % of its height. */
+const HIGH_LINE_PCT = 92
+/** In the words of a garnish. */
+const FLAME = /\bflam(?:e|ed|ing|b[eé]e?d?)\b|\bburning\b|\blit\b|\bignited?\b/i
 const NUMBERS: Record<number, string> = { 2: 'two', 3: 'three' }
 
 const WEIGHTS = ['stop', 'mind', 'note'] as const
@@ -74,6 +83,9 @@ export function consequencesOf(
   const look = result.glass?.look?.atHandOver
   if (look && isMuddy(look) && drink.glass && !drink.glass.isOpaque)
     say('note', 'muddy', 'brown and cloudy in a clear glass: another order of colours, or a glass that hides it')
+  if (fill && fill.overflowMl < 1 && fill.washLinePct > HIGH_LINE_PCT) {
+    say('mind', 'highLine', `stands at ${Math.round(fill.washLinePct)} % of the glass: it spills when it is carried`)
+  }
   if (fill && fill.iceAboveBrimMl > 0.25 * fill.brimMl) {
     say('mind', 'heap', `${Math.round(fill.iceAboveBrimMl)} ml of ice stands above the brim`)
   }
@@ -105,16 +117,25 @@ export function consequencesOf(
   const allergens = allergensOf(drink)
   if (allergens.length > 0) say('mind', 'allergens', `contains ${allergens.join(', ')}`, true)
   const overproof = drink.pours.filter((p) => (p.ingredient?.figures.abvPct.value ?? 0) > book.settings.overproofPct)
-  if (document.hasFlame) {
-    const what =
-      overproof.length > 0 ? `${overproof.map((p) => p.name).join(', ')} is overproof and there is flame` : 'flame'
+  const hasFlame = document.hasFlame || document.garnish.some((g) => FLAME.test(g.text))
+  const strong = overproof.map((p) => p.name).join(', ')
+  if (hasFlame) {
+    const what = overproof.length > 0 ? `${strong} is overproof and there is flame` : 'flame'
     say(
       overproof.length > 0 ? 'stop' : 'mind',
       'overproofFlame',
       `${what}: bottle away first, nothing poured near a flame`,
       true,
     )
+  } else if (overproof.length > 0) {
+    say(
+      'mind',
+      'overproof',
+      `${strong} is overproof, above ${book.settings.overproofPct} %: keep it away from flame`,
+      true,
+    )
   }
+  sayOfSoda(drink, say)
   const notFood = document.garnish.filter((g) => !g.isFood)
   if (notFood.length > 0) {
     say('stop', 'notFood', `${notFood.map((g) => g.text).join(', ')}: not food, keep it out of the glass`, true)
@@ -151,6 +172,8 @@ export function consequencesOf(
   })
   if (result.beforeIce.freezingPointC === null)
     say('note', 'farBelow', 'before any water it freezes below −45 °C: beside ice nobody knows what it does')
+  const balance = balanceOf(drink)
+  if (balance?.remark) say('note', 'balance', balance.remark)
   sayOfSlots(drink, say)
   sayOfMixes(drink, book, say)
   const unknown = result.pours.filter((p) => p.unknown)
@@ -199,6 +222,20 @@ function sayOfFroth(drink: ResolvedDrink, { glass }: DrinkResult, say: Say): voi
       ? `let it stand ${advice.standS} s before you pour`
       : 'a larger glass, or less of what froths'
   say('mind', 'foam', `foams ${Math.round(aboveMl)} ml over the brim${isAssumed}: ${words}`)
+}
+
+/** Bubbles do not outlive a tin, and a tin may not outlive them. */
+function sayOfSoda(drink: ResolvedDrink, say: Say): void {
+  const first = drink.stages[0]
+  if (!first || first.inGlass || !first.method || first.method === 'stir') return
+  const fizzy = drink.pours.filter((p) => p.into === 'tin' && p.ingredient?.kind === 'soda').map((p) => p.name)
+  if (fizzy.length > 0)
+    say(
+      'stop',
+      'sodaShaken',
+      `${[...new Set(fizzy)].join(', ')} is in the tin and would be ${METHODS[first.method].label}: a closed tin bursts open; pour it into the glass`,
+      true,
+    )
 }
 
 type Say = (weight: Consequence['weight'], code: Consequence['code'], text: string, isSafety?: boolean) => void

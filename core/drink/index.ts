@@ -1,3 +1,4 @@
+export { type AmongOthers, amongOthers, type Balance, balanceOf } from './balance.ts'
 export { type Computed, computeChillCurve, computeDrink, uncertaintyOf } from './computeDrink.ts'
 export { allergensOf, type Consequence, consequencesOf, JUICE_HOURS } from './consequences.ts'
 export { type GlassFor, glassFor } from './glassFor.ts'
@@ -31,6 +32,7 @@ export {
   MEASURE_NAMES,
   MEASURES,
   type MeasureName,
+  OVERFLOWING_STANDARD,
   type Predicted,
   type Predictions,
   type Standard,

@@ -52,6 +52,9 @@ export function standingOf(predicted: Predicted | undefined, band: Band | undefi
   return predicted.low < band.low || predicted.high > band.high ? 'edge' : 'inside'
 }
 
+/** Said where a standard is taken from a glass that runs over. */
+export const OVERFLOWING_STANDARD = 'this glass runs over: a standard taken from it promises what is on the bar'
+
 /** The standard that holds these figures, each with the measure's usual tolerance. */
 export function standardFrom(predictions: Predictions): Standard {
   const standard: Standard = {}

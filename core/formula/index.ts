@@ -36,7 +36,7 @@ export {
 export { type Batch, type BatchSize, batchOf, batchOfClosed, factorFor, type ScaleResult } from './scaleRecipe.ts'
 export type { Recipe, RecipeComponent } from './schema.ts'
 export { daysOf, dayWords, type Keeps, keepsOf } from './shelfLife.ts'
-export { type DealResult, dealSheets, lettersOf } from './splitPrep.ts'
+export { type DealResult, dealSheets, lettersOf, withLetters } from './splitPrep.ts'
 export type { SplitPrepDocument } from './splitSchema.ts'
 export { type Substitution, substituteAtEqualSugar } from './substitute.ts'
 export { drinksWith, mixesWith, partsOf, type UsedInMix } from './whereUsed.ts'

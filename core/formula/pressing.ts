@@ -4,7 +4,7 @@ import type { Lot } from './lotSchema.ts'
 /** Juice from one fruit: the mean of the pressings and how far they spread. */
 export interface FruitYield {
   mlPerFruit: number
-  /** Standard deviation between pressings, ml per fruit; 0 with fewer than two. */
+  /** Standard deviation between pressings, ml per fruit; with fewer than two as assumed: one says nothing of others. */
   spreadMl: number
   pressings: number
   basis: 'measured' | 'assumed'
@@ -31,7 +31,7 @@ export function fruitYieldOf(juice: Ingredient, lots: readonly Lot[]): FruitYiel
   }
   const mlPerFruit = each.reduce((sum, x) => sum + x, 0) / each.length
   const squares = each.reduce((sum, x) => sum + (x - mlPerFruit) ** 2, 0)
-  const spreadMl = each.length > 1 ? Math.sqrt(squares / (each.length - 1)) : 0
+  const spreadMl = each.length > 1 ? Math.sqrt(squares / (each.length - 1)) : mlPerFruit * UNPRESSED_SPREAD_FRACTION
   return { mlPerFruit, spreadMl, pressings: each.length, basis: 'measured' }
 }
 

@@ -12,6 +12,11 @@ export const componentSchema = z
     /** How much of its mass stays in the mix, 0 to 1; the rest is strained out. Left out: all of it. */
     staysFraction: z.number().min(0).max(1).optional(),
     note: textSchema(200).optional(),
+    /** Of a sealed recipe: the letter that stands for it, for ever. */
+    letter: z
+      .string()
+      .regex(/^[A-Z]$/, 'one capital letter')
+      .optional(),
   })
   .strict()
 

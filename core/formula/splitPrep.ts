@@ -2,18 +2,37 @@ import type { Mix } from './resolveMix.ts'
 import type { Recipe } from './schema.ts'
 import type { SplitPrepDocument } from './splitSchema.ts'
 
-/** Letters that say nothing of what they stand for, by the component's slug: the largest amount is A. */
+const ALPHABET = Array.from({ length: 26 }, (_, n) => String.fromCharCode(65 + n))
+
+/**
+ * Letters that say nothing of what they stand for, by the component's slug. A component keeps the letter that it was given;
+ * of those without one the largest amount takes the first that is free.
+ */
 export function lettersOf(recipe: Recipe): Map<string, { slug: string; name: string }> {
-  const order = recipe.components
-    .map((c, i) => ({ ...c, i }))
-    .sort((a, b) => b.amount - a.amount || a.i - b.i)
-    .map((c) => c.ingredient)
+  const taken = new Set(recipe.components.flatMap((c) => c.letter ?? []))
+  const free = ALPHABET.filter((l) => !taken.has(l))
+  const order = recipe.components.map((c, i) => ({ ...c, i })).sort((a, b) => b.amount - a.amount || a.i - b.i)
   return new Map(
-    order.map((ingredient, n) => {
-      const name = String.fromCharCode(65 + (n % 26))
+    order.map(({ ingredient, letter }) => {
+      const name = letter ?? free.shift() ?? '?'
       return [ingredient, { slug: `part-${name.toLowerCase()}`, name }]
     }),
   )
+}
+
+/**
+ * A sealed recipe whose letters stay with their bottles: what was in it before keeps its letter, what is new takes one that
+ * the recipe before did not use.
+ */
+export function withLetters(recipe: Recipe, before: Recipe | undefined): Recipe {
+  const was = before ? lettersOf(before) : new Map<string, { name: string }>()
+  const used = new Set([...was.values()].map((l) => l.name))
+  const free = ALPHABET.filter((l) => !used.has(l))
+  const order = recipe.components.map((c, i) => ({ ...c, i })).sort((a, b) => b.amount - a.amount || a.i - b.i)
+  const letters = new Map(
+    order.map((c) => [c.ingredient, was.get(c.ingredient)?.name ?? free.shift() ?? [...used][0] ?? 'A']),
+  )
+  return { ...recipe, components: recipe.components.map((c) => ({ ...c, letter: letters.get(c.ingredient) })) }
 }
 
 export type DealResult = { ok: true; document: SplitPrepDocument } | { ok: false; reason: string }

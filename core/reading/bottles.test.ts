@@ -83,7 +83,7 @@ describe('a row of bottles', () => {
       ok: false,
       problems: [
         { column: 'name', message: 'give it a name' },
-        { column: 'known by', message: '“a dream” is not one of measured, label, assumed' },
+        { column: 'known by', message: '“a dream” is not one of measured, label, assumed, unknown' },
         {
           column: 'kind',
           message:

@@ -23,6 +23,7 @@ export {
   type ReadPiece,
   type ReadSpec,
   readSpec,
+  refusedHere,
   type SpecContext,
   type SpecLine,
   swappedWith,

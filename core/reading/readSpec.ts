@@ -253,6 +253,28 @@ export function swappedWith(slug: string, book: HouseBook, older: DrinkDocument)
 }
 
 /**
+ * Why this is a bottle that a slot refuses: what the older version pours here fills that slot, and this one looks like it
+ * and does not. Undefined where no slot speaks of it.
+ */
+export function refusedHere(slug: string, book: HouseBook, older: DrinkDocument): LineFlag | undefined {
+  if (older.pours.some((p) => p.ingredient === slug)) return undefined
+  for (const slot of book.slots ?? []) {
+    const refused = slot.refused.find((r) => r.ingredient === slug)
+    const isAsked = older.pours.some(
+      (p) => p.slot === slot.slug || slot.candidates.some((c) => c.ingredient === p.ingredient),
+    )
+    if (!refused || !isAsked) continue
+    const name = bySlug(book.ingredients, slug)?.name ?? slug
+    return {
+      code: 'swapped',
+      text: `${name} is refused for “${slot.name}”, which the older version pours${refused.reason ? `: ${refused.reason}` : ''}`,
+      ...(slot.pick ? { likelyIngredient: slot.pick } : {}),
+    }
+  }
+  return undefined
+}
+
+/**
  * Flags an amount that this house does not usually pour of this, with what was likely meant where a known slip explains
  * it; and one that every other version of the drink pours otherwise. Of two amounts on one line the unusual one is not
  * proposed.

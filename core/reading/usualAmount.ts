@@ -88,7 +88,8 @@ export function usualRange(
 /** Whether an amount is outside of what is usual: of a serve in ml; what is counted by its own count. */
 export function isUnusual(amount: Amount, range: UsualRange, kit: MeasureKit, serves = 1): boolean {
   const count = BY_COUNT[amount.unit]
-  if (count) return amount.value / serves < count[0] || amount.value / serves > count[1]
+  // One dash may be meant for a whole bowl.
+  if (count) return amount.value < count[0] || amount.value / serves > count[1]
   const ml = volumeMlOfAmount(amount, kit)
   return ml !== undefined && (ml / serves < range.lowMl || ml / serves > range.highMl)
 }

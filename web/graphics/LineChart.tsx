@@ -106,7 +106,8 @@ export default function LineChart({ label, xLabel, left, right, band, bandNote, 
     <figure>
       <div ref={host} role="img" aria-label={label} className="h-[190px] w-full" />
       <figcaption className="caption">
-        {left.name} drawn through, {right.name} broken{band ? `; shaded: ${bandNote ?? 'the standard'}` : ''}
+        solid: {left.name}; dashed: {right.name}
+        {band ? `; shaded: ${bandNote ?? 'the standard'}` : ''}
       </figcaption>
     </figure>
   )

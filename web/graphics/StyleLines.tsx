@@ -142,7 +142,8 @@ export function StyleLines({
       </dl>
       <figcaption className="caption mt-1">
         {[
-          Object.keys(target).length > 0 && `band: what is wanted${hasDistances ? ', and how many steps off' : ''}`,
+          Object.keys(target).length > 0 &&
+            `band: what is wanted${hasDistances ? ', and how many of its ten steps away' : ''}`,
           hasSpread && 'bar: how far the tasters are apart',
         ]
           .filter(Boolean)

@@ -8,13 +8,15 @@ interface ReadFieldProps {
   read: (text: string) => { ok: true; value: number } | { ok: false; reason: string }
   onChange: (value: number | undefined) => void
   isReadOnly?: boolean
+  /** What an arrow key adds; left out: arrows do nothing. */
+  step?: number
   /** May be left empty. */
   isOptional?: boolean
   className?: string
 }
 
 /** A figure typed as it stands on the label; what it comes to stands beside it, what it cannot be under it. */
-export function ReadField({ label, value, read, onChange, isReadOnly, isOptional, className }: ReadFieldProps) {
+export function ReadField({ label, value, read, onChange, isReadOnly, isOptional, step, className }: ReadFieldProps) {
   const shown = value === undefined ? '' : String(Number(value.toFixed(3)))
   const [text, setText] = useState(shown)
   const [isEditing, setIsEditing] = useState(false)
@@ -39,6 +41,13 @@ export function ReadField({ label, value, read, onChange, isReadOnly, isOptional
         }}
         onBlur={() => setIsEditing(false)}
         onKeyDown={(e) => {
+          const by = e.key === 'ArrowUp' ? step : e.key === 'ArrowDown' && step !== undefined ? -step : undefined
+          if (by !== undefined && !e.altKey) {
+            e.preventDefault()
+            const next = Math.max(0, Number(((value ?? 0) + by).toFixed(3)))
+            setText(String(next))
+            onChange(next)
+          }
           if (e.key !== 'Enter') return
           e.preventDefault()
           e.currentTarget.blur()

@@ -1,5 +1,5 @@
 import type { EventKind, House, Person, SetUpHouse } from '@conch/contract'
-import { recipeProblems } from '@conch/core/formula'
+import { recipeProblems, withLetters } from '@conch/core/formula'
 import {
   bySlug,
   type Glass,
@@ -90,12 +90,19 @@ async function endDraftOf(
   if (draft) await endDraft(db, draftKind, draft, revision, at)
 }
 
+/** Of what is sealed every component has a letter, and keeps it. */
+function lettered(change: Change, before: readonly Ingredient[]): Change {
+  if (change.kind !== 'ingredients' || !change.document.isSealed || !change.document.recipe) return change
+  const was = bySlug(before, change.document.slug)?.recipe
+  return { ...change, document: { ...change.document, recipe: withLetters(change.document.recipe, was) } }
+}
+
 /**
  * Saves one thing of the house on top of the revision it was made from; revision 0 makes it new.
  * @throws Refusal `conflict` with what stands there now, when somebody else saved in between
  */
 export async function changeHouse(
-  change: Change,
+  asked: Change,
   {
     revision,
     reason = '',
@@ -105,6 +112,7 @@ export async function changeHouse(
   { db: tx, now, record }: Write,
 ): Promise<{ revision: number }> {
   const before = await getHouse(tx)
+  const change = lettered(asked, before.ingredients)
   if (change.kind === 'ingredients') {
     assertMayOpen(change.document, before.ingredients, actor)
     assertRecipe(change.document, before.ingredients)

@@ -1,15 +1,16 @@
-import { MEASURE_NAMES, MEASURES, type Standard, standardFrom } from '@conch/core/drink'
+import { MEASURE_NAMES, MEASURES, OVERFLOWING_STANDARD, type Standard, standardFrom } from '@conch/core/drink'
 import { useState } from 'react'
 import { measureText } from '../../graphics/format.ts'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { useGlass } from '../../workers/compute.ts'
 import type { BenchProps } from './benchProps.ts'
 
-/** What is held still; or, without, the glass that could be. */
+/** What the glass promises; or, without, the glass that could be. */
 export function StandardOfDrink({ document, book, well, mayEdit, use }: BenchProps) {
   const answer = useGlass(document, book, well.slug)
   const [typed, setTyped] = useState<Standard>()
   const bands = MEASURE_NAMES.filter((m) => document.standard[m])
+  const isOver = answer?.ok === true && (answer.result.glass?.fill.overflowMl ?? 0) >= 1
   const here = answer?.ok ? standardFrom(answer.result.predictions) : undefined
   if (typed)
     return (
@@ -24,9 +25,9 @@ export function StandardOfDrink({ document, book, well, mayEdit, use }: BenchPro
   return (
     <section aria-label="Standard" className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
       {bands.length === 0 ? (
-        <span className="text-soft">Nothing is held still: this drink has no standard.</span>
+        <span className="text-soft">No standard yet: nothing is promised about the glass.</span>
       ) : (
-        <span className="text-soft">held still</span>
+        <span className="text-soft">the standard, which every change keeps:</span>
       )}
       {bands.map((m) => (
         <span key={m} className="whitespace-nowrap">
@@ -38,10 +39,12 @@ export function StandardOfDrink({ document, book, well, mayEdit, use }: BenchPro
       ))}
       {mayEdit && (
         <>
+          {isOver && <span className="text-sm text-stop">■ {OVERFLOWING_STANDARD}</span>}
           <button
             type="button"
             className={`act text-sm ${bands.length > 0 ? 'act-quiet' : ''}`}
             disabled={!here}
+            title={isOver ? OVERFLOWING_STANDARD : undefined}
             onClick={() =>
               here && use({ ...document, standard: here }, `The glass at the ${well.name} is the standard now.`)
             }

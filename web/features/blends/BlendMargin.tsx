@@ -53,7 +53,7 @@ export function BlendMargin({ blend, fresh, shelf, pourMl, onChange }: BlendMarg
           </ul>
         </div>
       )}
-      <WhereUsed mix={blend} shelf={shelf} />
+      <WhereUsed mix={blend} shelf={shelf} yieldMl={fresh.ok ? fresh.mix.volumeMl : undefined} />
       <RecipeHistory slug={blend.slug} shelf={shelf} onRestore={onChange && ((recipe) => onChange({ recipe }))} />
     </aside>
   )

@@ -31,6 +31,7 @@ import { DraftActions } from '../mixes/DraftActions.tsx'
 import { type Opened, OpenWithDraft } from '../mixes/OpenWithDraft.tsx'
 import { useMixDraft } from '../mixes/useMixDraft.ts'
 import { DealDialog } from '../sealed/DealDialog.tsx'
+import { Letters } from '../sealed/Letters.tsx'
 import { BlendMargin } from './BlendMargin.tsx'
 
 const hasRecipe = (i: Ingredient | undefined): i is Ingredient & { recipe: Recipe } => i?.recipe !== undefined
@@ -70,6 +71,12 @@ function OpenBlend({ saved, server, mayEdit }: Opened) {
   const setVolumes = (volumesMl: readonly number[]) => draft.change({ recipe: withVolumes(recipe, volumesMl, stepMl) })
   const volumes = shares.map((s) => s.share * pourMl)
   const add = (ingredient: string) => {
+    // What was typed stays as it was typed; only per cent have to come to a hundred.
+    if (recipe.by !== 'percentByVolume') {
+      const amount = recipe.by === 'volume' ? Math.min(...components.map((c) => c.amount)) : 1
+      draft.change({ recipe: { ...recipe, components: [...components, { ingredient, amount }] } })
+      return
+    }
     // The newcomer takes one step from the largest.
     const largest = volumes.indexOf(Math.max(...volumes))
     const next = volumes.map((v, i) => (i === largest ? Math.max(v / 2, v - stepMl) : v))
@@ -79,6 +86,10 @@ function OpenBlend({ saved, server, mayEdit }: Opened) {
   }
   const leaveOut = (index: number) => {
     const shorter = { ...recipe, components: components.filter((_, i) => i !== index) }
+    if (recipe.by !== 'percentByVolume') {
+      draft.change({ recipe: shorter })
+      return
+    }
     const left = volumes.filter((_, i) => i !== index)
     const all = left.reduce((sum, v) => sum + v, 0)
     draft.change({
@@ -258,6 +269,9 @@ function OpenBlend({ saved, server, mayEdit }: Opened) {
           </p>
         )}
         {saved.isSealed && <InTheOpen saved={saved} />}
+        {saved.isSealed && saved.recipe && mayDo(who.role, 'openSealed') && (
+          <Letters recipe={saved.recipe} mix={fresh.ok ? fresh.mix : undefined} />
+        )}
         <section aria-label="What each brings" className="mt-5 max-w-2xl">
           <h2 className="mb-1 border-b border-ink text-lg">What each brings</h2>
           <StyleLines

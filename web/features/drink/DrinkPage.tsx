@@ -1,6 +1,6 @@
 import type { Drink } from '@conch/contract'
 import { mayDo } from '@conch/contract'
-import { type DrinkDocument, standardFrom } from '@conch/core/drink'
+import { type DrinkDocument, OVERFLOWING_STANDARD, standardFrom } from '@conch/core/drink'
 import { namesIn } from '@conch/core/house'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useState } from 'react'
@@ -181,6 +181,9 @@ function OpenDrink({ drink }: { drink: Drink }) {
           >
             {isEditable && (
               <p className="no-print mt-1 text-right">
+                {(answer.result.glass?.fill.overflowMl ?? 0) >= 1 && (
+                  <span className="block text-sm text-stop">■ {OVERFLOWING_STANDARD}</span>
+                )}
                 <button
                   type="button"
                   className="act act-quiet text-sm text-standard"

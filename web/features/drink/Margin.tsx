@@ -1,16 +1,21 @@
 import {
+  amongOthers,
+  balanceOf,
   type Consequence,
   type DrinkDocument,
   type DrinkResult,
   MEASURE_NAMES,
   MEASURES,
+  resolveDrink,
   standingOf,
 } from '@conch/core/drink'
 import { bySlug, type HouseBook, SAFETY_DEFERRAL, type Well } from '@conch/core/house'
 import { standardDrinksOf } from '@conch/core/liquid'
 import { lookWords } from '@conch/core/style'
-import type { ReactNode } from 'react'
-import { measureText } from '../../graphics/format.ts'
+import { useQuery } from '@tanstack/react-query'
+import { type ReactNode, useMemo } from 'react'
+import { editionQuery, editionsQuery } from '../../app/queries.ts'
+import { measureText, mlText } from '../../graphics/format.ts'
 import { GlassSection } from '../../graphics/GlassSection.tsx'
 import { LookSwatch } from '../../graphics/LookSwatch.tsx'
 import { Window } from '../../graphics/Window.tsx'
@@ -68,7 +73,7 @@ export function Margin({ document, book, well, result, consequences, ghost, chil
           No glass is chosen: the figures are those after the last pour.
         </p>
       )}
-      <Figures {...{ document, book, result, ghost }} />
+      <Figures {...{ document, book, well, result, ghost }} />
       {children}
       <Consequences consequences={consequences} />
     </div>
@@ -90,9 +95,30 @@ function LookLine({ look }: { look: NonNullable<NonNullable<DrinkResult['glass']
 
 const isSameProfile = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
 
-function Figures({ document, book, result, ghost }: Pick<MarginProps, 'document' | 'book' | 'result' | 'ghost'>) {
+/** Sour against sweet in ml, and where it lies among the house's other drinks. */
+function useBalance(document: DrinkDocument, book: HouseBook, well: string) {
+  const newest = useQuery(editionsQuery).data?.[0]?.number
+  const poured = useQuery({ ...editionQuery(newest ?? 0), enabled: newest !== undefined }).data
+  return useMemo(() => {
+    const resolved = resolveDrink(document, book, well)
+    const own = resolved.ok ? balanceOf(resolved.drink) : undefined
+    const others = poured?.lock.chapters.flatMap((c) => c.drinks.map((d) => d.document)) ?? []
+    return own && { ...own, among: amongOthers(document, others, book, well) }
+  }, [document, book, well, poured])
+}
+
+const AMONG_WORDS = { drier: 'drier than', among: 'among', sweeter: 'sweeter than' }
+
+function Figures({
+  document,
+  book,
+  well,
+  result,
+  ghost,
+}: Pick<MarginProps, 'document' | 'book' | 'well' | 'result' | 'ghost'>) {
   const { standardDrinkG } = book.settings
   const drinks = standardDrinksOf(result.serve.alcoholG, standardDrinkG)
+  const balance = useBalance(document, book, well.slug)
   return (
     <table className="mt-2 w-full" aria-label="In the glass">
       <tbody>
@@ -130,6 +156,23 @@ function Figures({ document, book, result, ghost }: Pick<MarginProps, 'document'
             {drinks.toFixed(1)} standard drinks · {result.serve.sugarG.toFixed(0)} g sugar
           </td>
         </tr>
+        {balance && (
+          <tr title={balance.remark}>
+            <th scope="row" className="text-left align-baseline text-sm font-normal text-soft">
+              sour to sweet
+            </th>
+            <td colSpan={2} className="text-right" data-testid="balance">
+              {mlText(balance.sourMl)} to {mlText(balance.sweetMl)}
+              {result.serve.sugarToAcid !== undefined && ` · sugar to acid ${result.serve.sugarToAcid.toFixed(1)}`}
+              {balance.among && (
+                <span className="caption block leading-tight">
+                  {AMONG_WORDS[balance.among.standing]} the {balance.among.others} others on the menu,{' '}
+                  {balance.among.low.toFixed(1)} to {balance.among.high.toFixed(1)}
+                </span>
+              )}
+            </td>
+          </tr>
+        )}
         <tr>
           <th scope="row" className="text-left text-sm font-normal text-soft">
             after 10 min
@@ -138,7 +181,6 @@ function Figures({ document, book, result, ghost }: Pick<MarginProps, 'document'
             {result.glass
               ? `${measureText('strengthPct', result.glass.after10Min.abvPct)} · ${measureText('temperatureC', result.glass.after10Min.temperatureC)}${offText(result.glass.after10Min.temperatureOffK)}`
               : '—'}
-            {result.serve.sugarToAcid !== undefined && ` · sugar to acid ${result.serve.sugarToAcid.toFixed(1)}`}
           </td>
         </tr>
       </tbody>
@@ -155,19 +197,21 @@ const MARKS: Record<Consequence['weight'], { mark: string; tone: string; word: s
   note: { mark: '·', tone: 'text-soft', word: 'note' },
 }
 
-/** The windows already show which measure left its standard, and how far: here they are one line. */
-function withDriftAsOne(consequences: Consequence[]): Consequence[] {
-  const drifts = consequences.filter((c) => c.code === 'drift')
+/** The windows already show which measure left its standard, or only just has not: here they are one line each. */
+function asOne(consequences: Consequence[], code: Consequence['code'], words: string): Consequence[] {
+  const drifts = consequences.filter((c) => c.code === code)
   const first = drifts[0]
   if (!first || drifts.length === 1) return consequences
   const names = drifts.map((c) => MEASURE_NAMES.map((m) => MEASURES[m].label).find((label) => c.text.startsWith(label)))
-  const one = { ...first, text: `outside the standard: ${names.join(', ')}` }
-  return consequences.filter((c) => c.code !== 'drift' || c === first).map((c) => (c === first ? one : c))
+  const one = { ...first, text: `${words}: ${names.join(', ')}` }
+  return consequences.filter((c) => c.code !== code || c === first).map((c) => (c === first ? one : c))
 }
 
 export function Consequences({ consequences: all }: { consequences: Consequence[] }) {
   if (all.length === 0) return null
-  const consequences = withDriftAsOne(all)
+  const short = asOne(asOne(all, 'drift', 'outside the standard'), 'edge', 'inside the standard, but only just')
+  const consequences = short.filter((c) => c.code !== 'assumed')
+  const assumed = short.find((c) => c.code === 'assumed')
   return (
     <section aria-label="What follows from it" className="mt-2 border-t border-hair pt-2">
       <ul>
@@ -181,7 +225,26 @@ export function Consequences({ consequences: all }: { consequences: Consequence[
           </li>
         ))}
       </ul>
+      {assumed && <Assumed text={assumed.text} />}
       {consequences.some((c) => c.isSafety) && <p className="caption mt-1.5">{SAFETY_DEFERRAL}</p>}
     </section>
+  )
+}
+
+/** What is only assumed is one quiet line, which opens. */
+function Assumed({ text }: { text: string }) {
+  const things = text.replace(/^[^:]*:\s*/, '').split('; ')
+  return (
+    <details className="ml-5 text-sm text-soft">
+      <summary className="cursor-pointer">
+        {things.length === 1 ? 'one thing has figures that are' : `${things.length} things have figures that are`} only
+        assumed
+      </summary>
+      <ul>
+        {things.map((t) => (
+          <li key={t}>{t}</li>
+        ))}
+      </ul>
+    </details>
   )
 }

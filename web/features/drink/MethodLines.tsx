@@ -296,12 +296,12 @@ function StageLine({
           >
             {(Object.keys(POURS) as Pour[]).map((p) => (
               <option key={p} value={p}>
-                {POURS[p].label}
+                {POURS[p].sentence}
               </option>
             ))}
           </select>
         ) : (
-          <span>{POURS[pour].label}</span>
+          <span title={POURS[pour].sentence}>{POURS[pour].label}</span>
         )}
         {!isFirstWell && onChange && (
           <label className="caption flex items-center gap-1">

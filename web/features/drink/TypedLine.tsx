@@ -2,7 +2,15 @@ import { mayDo } from '@conch/contract'
 import type { DrinkDocument, PourLine } from '@conch/core/drink'
 import { bySlug, type HouseBook, isWeighed } from '@conch/core/house'
 import { amountText, type LineFlag, type ReadLine, readLine } from '@conch/core/measure'
-import { flagUnusual, matchIngredient, matchSlot, sureMatch, swappedWith, type Usual } from '@conch/core/reading'
+import {
+  flagUnusual,
+  matchIngredient,
+  matchSlot,
+  refusedHere,
+  sureMatch,
+  swappedWith,
+  type Usual,
+} from '@conch/core/reading'
 import { useState } from 'react'
 import { useWho } from '../../app/who.ts'
 import { IngredientDialog } from '../../shelf/IngredientDialog.tsx'
@@ -34,7 +42,8 @@ export function flagsOf(
   }
   flagUnusual(line, pour.ingredient, serves, { book, usual, ...(siblings ? { siblings } : {}) })
   const swapped = older && swappedWith(pour.ingredient, book, older)
-  return swapped ? [...line.flags, swapped] : line.flags
+  const refused = older && refusedHere(pour.ingredient, book, older)
+  return [...line.flags, ...(swapped ? [swapped] : []), ...(refused ? [refused] : [])]
 }
 
 interface TypedLineProps {

@@ -32,7 +32,7 @@ export function GlassesPage() {
       <h1 className="mb-1 text-3xl">Drinks in glasses</h1>
       <p className="caption mb-2">
         Each pair is a glass at the {book.wells.map((w) => w.name).join(' and at the ')}: how high it stands, or what
-        runs over. Framed: the drink’s own glass, with the ice that brings it to its line (dashed).
+        runs over. Framed: the drink’s own glass, with the ice that brings it up to where it should stand (dashed).
       </p>
       <div className="overflow-x-auto">
         <table className="text-sm">
@@ -200,10 +200,10 @@ function FitDialog({
                 </td>
                 <td className="text-right text-sm text-soft">
                   {f.ice.outcome === 'found' &&
-                    `${Math.round(f.ice.iceG)} g ${ICE_KINDS[f.iceKind].label}${f.scoops ? ` (${f.scoops})` : ''} bring it to its line`}
-                  {f.ice.outcome === 'alreadyAbove' && 'no ice needed on top: it stands above its line without'}
+                    `${Math.round(f.ice.iceG)} g ${ICE_KINDS[f.iceKind].label}${f.scoops ? ` (${f.scoops})` : ''} bring it up to where it should stand`}
+                  {f.ice.outcome === 'alreadyAbove' && 'no ice needed on top: it stands higher than it should without'}
                   {f.ice.outcome === 'cannotReach' &&
-                    `no ice brings it to its line: ${Math.round(f.ice.highestMm)} mm at most`}
+                    `no ice brings it up to where it should stand: ${Math.round(f.ice.highestMm)} mm at most`}
                 </td>
               </tr>
             )

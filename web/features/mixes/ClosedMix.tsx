@@ -75,7 +75,7 @@ export function ClosedMix({ ingredient, closed }: { ingredient: Ingredient; clos
           {closed.stale && <p className="text-mind">▲ something in it should not wait: ask a manager</p>}
           <p className="caption mt-1">{SAFETY_DEFERRAL}</p>
         </div>
-        <WhereUsed mix={ingredient} shelf={house.ingredients} />
+        <WhereUsed mix={ingredient} shelf={house.ingredients} yieldMl={closed.volumeMl || undefined} />
       </aside>
     </div>
   )

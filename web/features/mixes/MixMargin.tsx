@@ -57,7 +57,7 @@ export function MixMargin({ mix, fresh, shelf, onChange, onRestore }: MixMarginP
           <Notes mix={mix} fresh={fresh.mix} onChange={onChange} />
         </>
       )}
-      <WhereUsed mix={mix} shelf={shelf} />
+      <WhereUsed mix={mix} shelf={shelf} yieldMl={fresh.ok ? fresh.mix.volumeMl : undefined} />
       <RecipeHistory slug={mix.slug} shelf={shelf} onRestore={onRestore} />
     </aside>
   )

@@ -1,11 +1,14 @@
+import { mayDo } from '@conch/contract'
 import { mixerOfToday, type Recipe } from '@conch/core/formula'
 import { bySlug, type Ingredient, namesIn, PLACES } from '@conch/core/house'
 import { useState } from 'react'
 import { Navigate, useParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
+import { useWho } from '../../app/who.ts'
 import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
 import { NameField } from '../../ui/NameField.tsx'
 import { Failure } from '../../ui/States.tsx'
+import { Letters } from '../sealed/Letters.tsx'
 import { AdjustDialog } from './AdjustDialog.tsx'
 import { ClosedMix } from './ClosedMix.tsx'
 import { DraftActions } from './DraftActions.tsx'
@@ -33,6 +36,7 @@ export function MixPage() {
 /** A mix: its recipe on the sheet, what comes out in the margin. */
 function OpenMix({ saved, server, mayEdit }: Opened) {
   const { house, today } = useHouse()
+  const who = useWho()
   const draft = useMixDraft(saved, server)
   const { mix, recipe } = draft
   const shelf = house.ingredients.map((i) => (i.slug === saved.slug ? mix : i))
@@ -90,6 +94,9 @@ function OpenMix({ saved, server, mayEdit }: Opened) {
               Sharpen …
             </button>
           </p>
+        )}
+        {saved.isSealed && mayDo(who.role, 'openSealed') && (
+          <Letters recipe={saved.recipe} mix={fresh.ok ? fresh.mix : undefined} />
         )}
         {adjusting && fresh.ok && (
           <AdjustDialog

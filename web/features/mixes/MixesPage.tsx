@@ -24,7 +24,7 @@ export function MixesPage() {
   const [isNew, setNew] = useState(false)
   const mixes = book.ingredients.filter((i) => (i.recipe || i.closed) && i.kind !== 'blend')
   const found = mixes.filter((i) => hasAllWords([i.name, ...i.formerNames, i.note ?? ''].join(' '), wanted))
-  const pressed = house.ingredients.filter((i) => house.fruitYields[i.slug])
+  const pressed = house.ingredients.filter((i) => house.fruitYields[i.slug] || i.kind === 'juice')
   return (
     <div className="px-4 pt-4 pb-10">
       <header className="mb-3 flex flex-wrap items-center gap-3">
@@ -131,7 +131,9 @@ export function MixesPage() {
                     {i.name}
                   </Link>
                   <span className="text-sm">
-                    {each?.mlPerFruit.toFixed(0)} ml a fruit, ± {each?.spreadMl.toFixed(0)}
+                    {each
+                      ? `${each.mlPerFruit.toFixed(0)} ml a fruit, ${spreadWords(each)}`
+                      : 'nobody has said how much a fruit gives'}
                   </span>
                   <span className="caption mr-auto">
                     {each?.basis === 'measured'
@@ -149,6 +151,9 @@ export function MixesPage() {
     </div>
   )
 }
+
+const spreadWords = ({ spreadMl, pressings }: { spreadMl: number; pressings: number }) =>
+  pressings > 1 ? `± ${spreadMl.toFixed(0)}` : `± ${spreadMl.toFixed(0)} assumed`
 
 const dot = (value: number, digits: number) => (value < 0.5 * 10 ** -digits ? '·' : value.toFixed(digits))
 

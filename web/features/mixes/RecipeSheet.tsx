@@ -8,7 +8,7 @@ import {
   type RecipeComponent,
   type RecipeMeasure,
 } from '@conch/core/formula'
-import { bySlug, isWeighed } from '@conch/core/house'
+import { bySlug, type Ingredient, isWeighed } from '@conch/core/house'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
@@ -17,8 +17,10 @@ import { mlText } from '../../graphics/format.ts'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
 import { placeOf } from '../../shelf/placeOf.ts'
 import { NumberField } from '../../ui/NumberField.tsx'
+import { ReadField } from '../../ui/ReadField.tsx'
 import { ReasonDialog } from '../../ui/ReasonDialog.tsx'
 import { RowButtons } from '../../ui/RowButtons.tsx'
+import { readComponentAmount } from './readComponent.ts'
 
 interface RecipeSheetProps {
   recipe: Recipe
@@ -37,6 +39,21 @@ const UNITS: Record<RecipeMeasure, string> = {
   percentByVolume: '%',
 }
 const gText = (g: number) => `${g < 10 ? g.toFixed(1) : Math.round(g)} g`
+
+type Part = Mix['parts'][number]
+
+/** Of a liquid as it pours, of a dry good as it lies in a cup; undefined where nobody knows. */
+function gPerMlOf(ingredient: Ingredient | undefined, part: Part | undefined): number | undefined {
+  if (!ingredient) return undefined
+  if (isWeighed(ingredient.kind)) return ingredient.bulkGPerMl
+  return part && part.volumeMl > 0 ? part.massG / part.volumeMl : undefined
+}
+
+/** The same by volume, for a bar without a scale. */
+function volumeText(ingredient: Ingredient, part: Part): string {
+  if (!isWeighed(ingredient.kind)) return mlText(part.volumeMl)
+  return ingredient.bulkGPerMl ? `≈ ${mlText(part.massG / ingredient.bulkGPerMl)} in a cup` : ''
+}
 
 /** What goes in, what is done to it, and how long it keeps. */
 export function RecipeSheet({ recipe, mix, self, onChange }: RecipeSheetProps) {
@@ -92,15 +109,19 @@ export function RecipeSheet({ recipe, mix, self, onChange }: RecipeSheetProps) {
             return (
               <tr key={c.ingredient} className="h-9 border-b border-hair/60 text-right" data-component={c.ingredient}>
                 <td className="text-[1.05rem] whitespace-nowrap">
-                  <NumberField
+                  <ReadField
                     label={`Amount of ${name}`}
+                    className="w-20"
                     value={c.amount}
-                    low={0}
-                    high={100_000}
+                    read={(text) =>
+                      readComponentAmount(text, recipe.by, {
+                        kit: house.settings.kit,
+                        gPerMl: gPerMlOf(ingredient, part),
+                      })
+                    }
                     step={isParts ? 0.5 : 10}
-                    digits={3}
                     isReadOnly={isReadOnly}
-                    onChange={(amount) => setComponent(index, { amount })}
+                    onChange={(amount) => amount !== undefined && setComponent(index, { amount })}
                   />{' '}
                   <span className="text-sm text-soft">{UNITS[recipe.by]}</span>
                 </td>
@@ -120,7 +141,7 @@ export function RecipeSheet({ recipe, mix, self, onChange }: RecipeSheetProps) {
                 </td>
                 <td className="px-2 text-sm text-soft">{part && gText(part.massG)}</td>
                 <td className="px-2 text-sm text-soft max-sm:hidden">
-                  {part && ingredient && !isWeighed(ingredient.kind) && mlText(part.volumeMl)}
+                  {part && ingredient && volumeText(ingredient, part)}
                 </td>
                 <td className="px-2 text-sm max-sm:hidden">
                   <NumberField

@@ -1,12 +1,32 @@
+import type { DrinkDocument } from '@conch/core/drink'
 import { drinksWith, mixesWith, partsOf } from '@conch/core/formula'
 import type { Ingredient } from '@conch/core/house'
+import { type MeasureKit, volumeMlOfAmount } from '@conch/core/measure'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { placeOfSlug } from '../../shelf/placeOf.ts'
 import { useShownDrinks } from '../../shelf/useShownDrinks.ts'
 
+/** "makes about 26": how many of a drink a batch as written pours. */
+function makesWords(document: DrinkDocument, slug: string, yieldMl: number | undefined, kit: MeasureKit): string {
+  const ml = document.pours
+    .filter((p) => p.ingredient === slug)
+    .reduce((sum, p) => sum + (p.volumeMl ?? (p.amount && volumeMlOfAmount(p.amount, kit, document.partMl)) ?? 0), 0)
+  const count = yieldMl === undefined || ml === 0 ? 0 : Math.floor((yieldMl * document.serves) / ml)
+  return count > 0 ? ` (makes about ${count})` : ''
+}
+
 /** What breaks if this is changed: the mixes and drinks above it. */
-export function WhereUsed({ mix, shelf }: { mix: Ingredient; shelf: Ingredient[] }) {
+export function WhereUsed({
+  mix,
+  shelf,
+  yieldMl,
+}: {
+  mix: Ingredient
+  shelf: Ingredient[]
+  /** Of the recipe as written; undefined where it does not compute. */
+  yieldMl: number | undefined
+}) {
   const { book } = useHouse()
   const mixes = mixesWith(mix.slug, shelf)
   // What the sheet beside does not show: what the mixes in it are made of.
@@ -46,6 +66,7 @@ export function WhereUsed({ mix, shelf }: { mix: Ingredient; shelf: Ingredient[]
               <Link className="underline decoration-hair underline-offset-4" to={`/drinks/${drink.slug}`}>
                 {drink.name}
               </Link>
+              {makesWords(drink.document, mix.slug, yieldMl, book.settings.kit)}
               {!through.includes(mix.slug) && (
                 <span className="text-soft"> (through {through.map(nameOf).join(', ')})</span>
               )}

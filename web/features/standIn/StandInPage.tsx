@@ -33,7 +33,7 @@ import { useStandInEffect, useStandIns } from '../../workers/compute.ts'
 import { NewBlend } from '../blends/NewBlend.tsx'
 import type { ReplaceLine } from '../drink/useFound.ts'
 import { correctedSeconds, InTheGlass } from './InTheGlass.tsx'
-import { NearWords } from './NearWords.tsx'
+import { NearWords, STEP_HINT } from './NearWords.tsx'
 
 /** The spec line that somebody came from. */
 interface AskedLine {
@@ -222,7 +222,7 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
           <span className="whitespace-nowrap">
             at most{' '}
             <NumberField label="Limit in steps" value={limitSteps} low={0.1} high={10} step={0.1} onChange={setLimit} />{' '}
-            steps off
+            <span title={STEP_HINT}>steps away</span>
           </span>
         </p>
         {refused.length > 0 && (

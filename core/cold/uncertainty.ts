@@ -12,9 +12,10 @@ const PRESET_VOLUMES: VolumeRange = { lowMl: 105, highMl: 105 }
 /**
  * How much less is known of the dilution for each natural logarithm of the volume away from what was tried, as a
  * fraction. Heat of the tin, surface water and conductance are the same for less liquid by the model and unknown by
- * the rules that are taught: at 75 to 150 ml they part by +19 to −17 % of the dilution shaken, +28 to −25 % stirred.
+ * the rules that are taught: at 75 to 150 ml they part by +19 to −17 % of the dilution shaken, +28 to −25 % stirred. The
+ * truth is taken to lie between: half of it.
  */
-const PER_LN_VOLUME = { worked: 0.5, still: 0.75 } as const
+const PER_LN_VOLUME = { worked: 0.25, still: 0.38 } as const
 const STILL: readonly Method[] = ['stir', 'swizzle', 'build']
 
 const MOST_UNCERTAIN = 0.6

@@ -190,7 +190,7 @@ export function consequencesOf(
     )
   }
   if (drink.stages.length > 0 && result.dilutionUncertaintyFraction >= 0.15) {
-    say('note', 'uncalibrated', `uncalibrated: dilution ±${Math.round(100 * result.dilutionUncertaintyFraction)} %`)
+    say('note', 'uncalibrated', howSure(drink, result))
   }
   return WEIGHTS.flatMap((weight) => found.filter((c) => c.weight === weight))
 }
@@ -236,6 +236,15 @@ function sayOfSoda(drink: ResolvedDrink, say: Say): void {
       `${[...new Set(fizzy)].join(', ')} is in the tin and would be ${METHODS[first.method].label}: a closed tin bursts open; pour it into the glass`,
       true,
     )
+}
+
+/** How far off the dilution may be, and why: nobody tried this gear, or only with much more or less in it. */
+function howSure(drink: ResolvedDrink, { dilutionUncertaintyFraction, beforeIce }: DrinkResult): string {
+  const off = `dilution ±${Math.round(100 * dilutionUncertaintyFraction)} %`
+  const known = drink.stages.flatMap((s) => (s.calibration?.volumesMl ? [s.calibration.volumesMl] : []))
+  if (drink.stages.some((s) => s.method && !s.calibration) || known.length === 0) return `uncalibrated: ${off}`
+  const [low, high] = [Math.min(...known.map((v) => v.lowMl)), Math.max(...known.map((v) => v.highMl))]
+  return `${off}: its trials were of ${Math.round(low)} to ${Math.round(high)} ml, this is ${Math.round(beforeIce.volumeMl)}`
 }
 
 type Say = (weight: Consequence['weight'], code: Consequence['code'], text: string, isSafety?: boolean) => void

@@ -12,11 +12,13 @@ import {
   createMixer,
   drinksWith,
   expandBlend,
+  lettersOf,
   partsFromLines,
   type Recipe,
   recipeProblems,
   resolveHouse,
   sharesOf,
+  withLetters,
   withVolumes,
 } from './index.ts'
 
@@ -246,5 +248,22 @@ describe('one blended bottle for several lines', () => {
         DEFAULT_KIT,
       ),
     ).toBeUndefined()
+  })
+})
+
+describe('letters of a sealed recipe', () => {
+  const recipe = (...components: [string, number][]): Recipe => ({
+    by: 'weight',
+    components: components.map(([ingredient, amount]) => ({ ingredient, amount })),
+  })
+  const named = (r: Recipe) => Object.fromEntries([...lettersOf(r)].map(([slug, l]) => [slug, l.name]))
+
+  it('go by amount at first, and stay with their bottles when amounts and bottles change', () => {
+    const first = withLetters(recipe(['a', 10], ['b', 30], ['c', 20]), undefined)
+    expect(named(first)).toEqual({ b: 'A', c: 'B', a: 'C' })
+    const second = withLetters(recipe(['a', 90], ['c', 20], ['d', 50]), first)
+    expect(named(second)).toEqual({ a: 'C', c: 'B', d: 'D' })
+    // Of one that had none written down, those it was known by.
+    expect(named(withLetters(recipe(['a', 90], ['b', 30]), recipe(['a', 10], ['b', 30])))).toEqual({ b: 'A', a: 'B' })
   })
 })

@@ -13,6 +13,7 @@ export {
   STOCK_STATES,
   type StockState,
 } from './lists.ts'
+export { apartFrom, nameApart } from './nameApart.ts'
 export type {
   ClosedMix,
   Figure,

@@ -1,16 +1,18 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { METHODS } from '../cold/index.ts'
-import { type DrinkDocumentInput, resolveDrink, type Standard, standardFrom } from '../drink/index.ts'
+import { type DrinkDocumentInput, glassFor, resolveDrink, type Standard, standardFrom } from '../drink/index.ts'
 import type { HouseBook } from '../house/index.ts'
 import { made, testDrink, testHouse } from '../testing/house.ts'
 import {
   along,
   distanceFrom,
+  fillWithIce,
   fitRow,
   inScoops,
   runTolerance,
   type SolvedMeans,
+  scaleServes,
   scaleToGlass,
   solveMeans,
   swapMethods,
@@ -314,6 +316,68 @@ describe('drinks in glasses', () => {
     expect(scaleToGlass(testDrink(), testHouse(), 'front', 'no-such')).toMatchObject({
       outcome: 'problem',
       problem: expect.stringContaining('no glass “no-such”'),
+    })
+  })
+})
+
+describe('a spec for another number of guests', () => {
+  const bowl = () =>
+    testDrink({
+      serves: 4,
+      pours: [
+        { ingredient: 'plain-rum', amount: { value: 8, unit: 'oz', asWritten: '8 oz' } },
+        { ingredient: 'lime-juice', volumeMl: 90 },
+        { ingredient: 'sugar-syrup', amount: { value: 6, unit: 'dash' } },
+      ],
+      stages: [
+        { method: 'hardShake', ice: [{ kind: 'machineCube', massG: 400, asWritten: '3 scoops' }], durationS: 12 },
+      ],
+      serveIce: [{ kind: 'crushed', massG: 200 }],
+      standard: { volumeMl: { low: 400, high: 500 }, strengthPct: { low: 10, high: 20 } },
+    })
+
+  it('out of a bowl is one serve: pours and ice by one factor, counted things by halves', () => {
+    const one = scaleServes(bowl(), 1)
+    expect(one.serves).toBe(1)
+    expect(one.pours).toMatchObject([
+      { amount: { value: 2, unit: 'oz' } },
+      { volumeMl: 22.5 },
+      { amount: { value: 1.5, unit: 'dash' } },
+    ])
+    expect(one.pours[0]?.amount).not.toHaveProperty('asWritten')
+    expect(one.stages[0]?.ice).toEqual([{ kind: 'machineCube', massG: 100 }])
+    expect(one.serveIce).toEqual([{ kind: 'crushed', massG: 50 }])
+    // How much there is has changed; what is in every 100 ml is still promised.
+    expect(one.standard).toEqual({ strengthPct: { low: 10, high: 20 } })
+  })
+
+  it('there and back is the same spec where nothing is counted', () => {
+    const plain = { ...bowl(), pours: bowl().pours.slice(0, 2) }
+    const back = scaleServes(scaleServes(plain, 1), 4)
+    expect(back.pours.map((p) => p.amount?.value ?? p.volumeMl)).toEqual([8, 90])
+    expect(scaleServes(plain, 4)).toBe(plain)
+  })
+})
+
+describe('ice that is filled up', () => {
+  const drink = testDrink({ glass: 'tall', serveIce: [] })
+  it('"to the line" is what brings the drink to where it should stand', () => {
+    const filled = fillWithIce(drink, testHouse(), 'front', 'crushed', 'toLine')
+    if (!filled.ok) throw new Error(filled.reason)
+    const glass = glassFor({ ...drink, serveIce: [{ kind: 'crushed', massG: filled.massG }] }, testHouse(), 'front')
+    expect(glass.ok && Math.abs(glass.result.glass?.fill.washLinePct ?? 0)).toBeGreaterThan(80)
+    expect(glass.ok && Math.abs((glass.result.glass?.fill.washLinePct ?? 0) - 85)).toBeLessThan(3)
+  })
+  it('"half the glass" is half of it full of that ice; without a glass it is neither', () => {
+    const half = fillWithIce(drink, testHouse(), 'front', 'crushed', 'halfGlass')
+    const cubes = fillWithIce(drink, testHouse(), 'front', 'machineCube', 'halfGlass')
+    expect(half.ok && cubes.ok && half.massG > cubes.massG).toBe(true)
+    const { glass: _, ...without } = drink
+    expect(fillWithIce(without, testHouse(), 'front', 'crushed', 'toLine')).toMatchObject({ ok: false })
+    const brimming = testDrink({ glass: 'tall', serveIce: [], pours: [{ ingredient: 'soda', volumeMl: 600 }] })
+    expect(fillWithIce(brimming, testHouse(), 'front', 'crushed', 'toLine')).toMatchObject({
+      ok: false,
+      reason: expect.stringContaining('without any ice'),
     })
   })
 })

@@ -1,7 +1,7 @@
 export { amountLike } from './amountLike.ts'
 export { amountText, unitText, valueText } from './amountText.ts'
 export { NUMBER_PATTERN, readNumber } from './numbers.ts'
-export { type GridPour, nearestOnGrid, type OwnedMeasure, pourGrid, usualMeasures } from './pourGrid.ts'
+export { type GridPour, nearestOnGrid, nextPourOf, type OwnedMeasure, pourGrid, usualMeasures } from './pourGrid.ts'
 export { type ReadAmount, readAmount, toFraction } from './readAmount.ts'
 export { ASSUMED_FRUIT_ML, type FruitMl, type LineContext, type LineFlag, type ReadLine, readLine } from './readLine.ts'
 export {

@@ -1,8 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import {
+  type Amount,
   amountLike,
   amountText,
   DEFAULT_KIT,
+  nextPourOf,
+  pourGrid,
   readAmount,
   toFraction,
   type Unit,
@@ -109,5 +112,34 @@ describe('an amount written as another was', () => {
   })
   it('of a metric line stays metric', () => {
     expect(amountLike({ value: 3, unit: 'cl' }, 30, 30)).toEqual({ value: 30, unit: 'ml' })
+  })
+})
+
+describe('arrows over the pours of a house', () => {
+  const measures = [{ name: 'jigger', volumesMl: [11.25, 15, 22.5, 30] }]
+  const gridMl = pourGrid(measures).map((g) => g.volumeMl)
+  const steps = (from: Amount, direction: number, count: number) => {
+    const seen: number[] = []
+    let amount = from
+    for (let i = 0; i < count; i++) {
+      const value = nextPourOf(amount, direction, DEFAULT_KIT, gridMl)
+      if (value === undefined) break
+      seen.push(Number(value.toFixed(4)))
+      amount = { ...amount, value }
+    }
+    return seen
+  }
+  it('go through every one of them, ⅜ oz too, in the amount’s own unit', () => {
+    expect(steps({ value: 0.25, unit: 'oz' }, 1, 4)).toEqual([0.375, 0.5, 0.75, 0.875])
+    expect(steps({ value: 20, unit: 'ml' }, 1, 3)).toEqual([22.5, 26.25, 30])
+    expect(steps({ value: 3, unit: 'cl' }, -1, 3)).toEqual([2.625, 2.25, 1.5])
+  })
+  it('from any amount reach the ends, and no further', () => {
+    const up = steps({ value: 0.01, unit: 'oz' }, 1, 100)
+    expect(up).toHaveLength(gridMl.length)
+    expect(steps({ value: (up.at(-1) ?? 0) + 1, unit: 'oz' }, -1, 100)).toHaveLength(gridMl.length)
+  })
+  it('are not asked of what is counted', () => {
+    expect(nextPourOf({ value: 2, unit: 'dash' }, 1, DEFAULT_KIT, gridMl)).toBeUndefined()
   })
 })

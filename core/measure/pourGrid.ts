@@ -1,4 +1,4 @@
-import type { MeasureKit } from './units.ts'
+import { type Amount, type MeasureKit, volumeMlOfAmount } from './units.ts'
 
 /** A jigger, a spoon or a cup that the house owns, with what its sides and lines hold. */
 export interface OwnedMeasure {
@@ -56,4 +56,21 @@ export function nearestOnGrid(volumeMl: number, grid: readonly GridPour[]): Grid
     if (!best || Math.abs(pour.volumeMl - volumeMl) < Math.abs(best.volumeMl - volumeMl)) best = pour
   }
   return best
+}
+
+/**
+ * The next pour of a grid, up or down, in an amount's own unit; undefined for what no jigger measures and beyond either end.
+ * @param gridMl rising
+ */
+export function nextPourOf(
+  { value, unit }: Amount,
+  direction: number,
+  kit: MeasureKit,
+  gridMl: readonly number[],
+): number | undefined {
+  if (unit !== 'ml' && unit !== 'cl' && unit !== 'oz') return undefined
+  const each = volumeMlOfAmount({ value: 1, unit }, kit) ?? 1
+  const ml = value * each
+  const next = direction > 0 ? gridMl.find((g) => g > ml + SAME_ML) : gridMl.findLast((g) => g < ml - SAME_ML)
+  return next === undefined ? undefined : next / each
 }

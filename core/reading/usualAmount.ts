@@ -41,9 +41,9 @@ const ODD_TIMES = 3
 
 /** What is measured by counting or by the spoon is usual or not by its own count, whatever the ml. */
 const BY_COUNT: Partial<Record<Unit, [low: number, high: number]>> = {
-  drop: [1, 25],
+  drop: [0.5, 25],
   dash: [0.5, 8],
-  spray: [1, 8],
+  spray: [0.5, 8],
   barSpoon: [0.25, 4],
   tsp: [0.1, 4],
 }

@@ -3,12 +3,14 @@
 import type { Drink, House, Menu, ModelMoved, Trials, VerifyReport } from '@conch/contract'
 import { MODEL_VERSION, type StoredCalibration } from '@conch/core/cold'
 import { glassFor, standingOf } from '@conch/core/drink'
+import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { insertVersion } from '../features/drinks/store.ts'
 import { toBook } from '../features/house/store.ts'
 import { refitOutdated } from '../features/trials/refitOutdated.ts'
 import { insertCalibration } from '../features/trials/store.ts'
 import { createWork, type Work } from '../work/index.ts'
-import { aTrial, BACKENDS, openFresh, TestServer } from './testServer.ts'
+import { aDocument, aTrial, BACKENDS, openFresh, TestServer } from './testServer.ts'
 
 describe.each(BACKENDS)('another model of the ice, on %s', (backend) => {
   let server: TestServer
@@ -128,5 +130,38 @@ describe.each(BACKENDS)('another model of the ice, on %s', (backend) => {
     }
     expect((await server.get<ModelMoved>('/api/model')).body.isAnswered).toBe(true)
     expect((await server.get<VerifyReport>('/api/verify')).body.events).toBeGreaterThan(0)
+  })
+
+  it('a version that is outside of the model stays readable, is not written anew and cannot be published', async () => {
+    const outside = aDocument({
+      name: 'Too Strong',
+      pours: [{ figures: { name: 'spirit', abvPct: 85 }, volumeMl: 60 }],
+      stages: [{ method: 'hardShake', parameters: { surfaceWaterFraction: 0 } }],
+    })
+    const { slug, draft } = await server.createDrink('Too Strong')
+    const saved = await server.saveDraft(slug, outside, draft?.revision ?? 0)
+    const refused = await server.saveVersion(slug, saved.body.revision)
+    expect([refused.status, refused.problem.fields?.[0]?.field]).toEqual([422, 'document.stages.0'])
+    expect(refused.problem.detail).toContain('−45 °C')
+    // As it was saved when another model still answered.
+    const { db } = server.database
+    const stamp = { savedBy: 'Manager', savedById: null, savedAt: now() }
+    const document = drinkDocumentSchema.parse(outside)
+    await insertVersion(db, {
+      drink: slug,
+      number: 1,
+      parent: null,
+      label: '',
+      reason: '',
+      document,
+      era: '',
+      source: '',
+      ...stamp,
+    })
+    expect((await server.get<Drink>(`/api/drinks/${slug}`)).body.versions[0]?.document.name).toBe('Too Strong')
+    const { revision } = await server.plan([{ drink: slug, version: 1 }])
+    const published = await server.send('POST', '/api/editions', { name: 'Never', note: '', planRevision: revision })
+    expect(published.status).toBe(422)
+    expect(published.problem.fields?.[0]?.field).toBe('too-strong.stages.0')
   })
 })

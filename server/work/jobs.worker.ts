@@ -2,7 +2,7 @@
 
 import { parentPort } from 'node:worker_threads'
 import { calibrationFrom } from '@conch/core/means'
-import { lockEdition } from '@conch/core/menu'
+import { type EditionLock, lockEdition, modelMoved } from '@conch/core/menu'
 import { Refusal } from '../errors/Refusal.ts'
 import { readBottleRows } from '../features/house/readBottleRows.ts'
 import { drawLabels } from '../features/lots/drawLabels.ts'
@@ -23,6 +23,7 @@ const jobs = {
     drawLabels(labels, { isSheet }),
   bottleRows: readBottleRows,
   calibrate: ({ trials, well, station, ice }: Calibrating) => calibrationFrom(trials, well, station, ice),
+  moved: ({ lock, ...today }: { lock: EditionLock } & Parameters<typeof modelMoved>[1]) => modelMoved(lock, today),
   lock: ({ chapters, book }: { chapters: Lockable[0]; book: Lockable[1] }) => lockEdition(chapters, book),
 }
 export type Jobs = typeof jobs

@@ -49,6 +49,14 @@ const newNamed = (name: string): Ingredient => {
   return { slug: '', name, kind, figures: figuresOfNew(kind), storedIn: 'shelf', allergens: [], formerNames: [] }
 }
 
+/** A slug that nothing has: another thing of the same name is another thing. */
+function freeSlug(name: string, shelf: readonly Ingredient[]): string {
+  const base = toSlug(name)
+  let slug = base
+  for (let n = 2; base !== '' && shelf.some((i) => i.slug === slug); n++) slug = `${base}-${n}`
+  return slug
+}
+
 /** The kind that a name says. */
 function kindNamed(name: string): Ingredient['kind'] {
   const words: [RegExp, Ingredient['kind']][] = [
@@ -107,7 +115,7 @@ export function IngredientDialog({
   }
   const save = async (event: FormEvent) => {
     event.preventDefault()
-    const slug = ingredient?.slug ?? toSlug(draft.name)
+    const slug = ingredient?.slug ?? freeSlug(draft.name, house.ingredients)
     if (slug === '') {
       setErrors({ name: 'Give it a name.' })
       return

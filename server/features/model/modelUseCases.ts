@@ -1,13 +1,14 @@
 import type { AnswerModel, ModelMoved } from '@conch/contract'
 import { MODEL_VERSION } from '@conch/core/cold'
 import type { DrinkDocument } from '@conch/core/drink'
-import { modelMoved, retakenStandard } from '@conch/core/menu'
+import { retakenStandard } from '@conch/core/menu'
 import { and, eq } from 'drizzle-orm'
 import { type Actor, stampOf } from '../../access/actor.ts'
 import type { Database } from '../../database/index.ts'
 import { events } from '../../database/schema.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
+import type { Services } from '../../http/route.ts'
 import { findVersion, insertParents, insertVersion, latestVersionNumber } from '../drinks/store.ts'
 import { findEdition, newestEditionNumber } from '../editions/store.ts'
 import { getHouse } from '../house/getHouse.ts'
@@ -28,16 +29,25 @@ async function isAnswered(db: Database): Promise<boolean> {
   return row !== undefined
 }
 
-/** What today's model of the ice alone changed of what is poured; nothing when the newest edition was locked with it. */
-export async function getModelMoved(db: Database, at: Date): Promise<ModelMoved> {
+/** The newest edition where another model computed it; undefined where there is nothing to say. */
+async function editionOfBefore(db: Database) {
   const edition = await findEdition(db, await newestEditionNumber(db))
-  if (!edition || edition.lock.model === MODEL_VERSION) return NOTHING
-  return {
-    model: MODEL_VERSION,
-    edition: { number: edition.number, name: edition.name, model: edition.lock.model },
-    isAnswered: await isAnswered(db),
-    drinks: modelMoved(edition.lock, toBook(await getHouse(db), at)),
-  }
+  return edition && edition.lock.model !== MODEL_VERSION ? edition : undefined
+}
+
+/**
+ * What today's model of the ice alone changed of what is poured, computed in a thread; nothing when the newest edition was
+ * locked with it, and no more once somebody has said what becomes of it.
+ */
+export async function getModelMoved(actor: Actor, { database: { db }, now, work }: Services): Promise<ModelMoved> {
+  const edition = await editionOfBefore(db)
+  if (!edition) return NOTHING
+  const { number, name, lock } = edition
+  const said = { model: MODEL_VERSION, edition: { number, name, model: lock.model } }
+  if (await isAnswered(db)) return { ...said, isAnswered: true, drinks: [] }
+  const { wells, calibrations } = toBook(await getHouse(db), now())
+  const drinks = await work.run(actor.name, 'moved', { lock, wells, ...(calibrations ? { calibrations } : {}) })
+  return { ...said, isAnswered: false, drinks }
 }
 
 /**
@@ -51,7 +61,8 @@ export async function answerModel(
   { db: tx, now, record }: Write,
 ): Promise<ModelMoved> {
   const menu = await getMenu(tx)
-  if (!(await getModelMoved(tx, now())).edition)
+  const edition = await editionOfBefore(tx)
+  if (!edition)
     throw new Refusal(
       'invalid',
       'the newest edition was computed with today’s model of the ice; there is nothing to say',
@@ -89,7 +100,8 @@ export async function answerModel(
       ['version_parents', drink, number, drink, from],
     ]),
   })
-  return getModelMoved(tx, now())
+  const { number, name, lock } = edition
+  return { model: MODEL_VERSION, edition: { number, name, model: lock.model }, isAnswered: true, drinks: [] }
 
   async function insertRetaken(
     drink: string,

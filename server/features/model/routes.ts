@@ -9,7 +9,7 @@ export const modelRoutes = [
     summary: 'What a new model of the ice alone changed of what is poured',
     act: 'read',
     response: modelMovedSchema,
-    handle: ({ services }) => getModelMoved(services.database.db, services.now()),
+    handle: ({ actor, services }) => getModelMoved(actor, services),
   }),
   writeRoute({
     method: 'post',

@@ -1,4 +1,12 @@
-import { type Amount, amountText, type MeasureKit, readAmount, UNITS, volumeMlOfAmount } from '@conch/core/measure'
+import {
+  type Amount,
+  amountText,
+  type MeasureKit,
+  nextPourOf,
+  readAmount,
+  UNITS,
+  volumeMlOfAmount,
+} from '@conch/core/measure'
 import { useEffect, useState } from 'react'
 
 interface AmountFieldProps {
@@ -22,24 +30,6 @@ function amountProblem(amount: Amount, kit: MeasureKit, partMl: number | undefin
   return ml > MOST_ML ? `${Math.round(ml)} ml; at most ${MOST_ML} ml` : undefined
 }
 
-/** Two volumes closer than this are one pour, ml. */
-const SAME_ML = 0.05
-
-/** The next pour of the grid, up or down, in the amount's own unit; undefined for what no jigger measures. */
-function nextOnGrid(
-  { value, unit }: Amount,
-  direction: number,
-  kit: MeasureKit,
-  gridMl: readonly number[],
-): number | undefined {
-  if (unit !== 'ml' && unit !== 'cl' && unit !== 'oz') return undefined
-  const each = volumeMlOfAmount({ value: 1, unit }, kit) ?? 1
-  const ml = value * each
-  const next =
-    direction > 0 ? gridMl.find((g) => g > ml + SAME_ML) : [...gridMl].reverse().find((g) => g < ml - SAME_ML)
-  return next === undefined ? undefined : next / each
-}
-
 /** An amount as people write it. Type it anew, or arrow up and down by what a jigger pours; with shift by halves of a step. */
 export function AmountField({ amount, kit, partMl, label, isReadOnly, gridMl = [], onChange }: AmountFieldProps) {
   const shown = amountText(amount)
@@ -55,7 +45,7 @@ export function AmountField({ amount, kit, partMl, label, isReadOnly, gridMl = [
   const step = (direction: number, isFine: boolean) => {
     const { step: by } = UNITS[amount.unit]
     const value =
-      (isFine ? undefined : nextOnGrid(amount, direction, kit, gridMl)) ??
+      (isFine ? undefined : nextPourOf(amount, direction, kit, gridMl)) ??
       Math.max(by / 2, amount.value + direction * by * (isFine ? 0.5 : 1))
     const next: Amount = { value: Number(value.toFixed(4)), unit: amount.unit }
     if (amountProblem(next, kit, partMl)) return

@@ -1,6 +1,6 @@
 import type { DrinkDocument, DrinkResult, PourLine } from '@conch/core/drink'
 import { collapseToBlend, expandBlend } from '@conch/core/formula'
-import { bySlug, type HouseBook, type Well } from '@conch/core/house'
+import { bySlug, type HouseBook, nameApart, type Well } from '@conch/core/house'
 import { amountText, pourGrid, usualMeasures, volumeMlOfAmount } from '@conch/core/measure'
 import type { Usual } from '@conch/core/reading'
 import { resolveSlot } from '@conch/core/style'
@@ -90,7 +90,13 @@ function PourRow({
   const slot = bySlug(book.slots ?? [], pour.slot)
   const inSlot = slot && resolveSlot(slot, book, well.slug)
   const ingredient = inSlot?.ingredient ?? bySlug(book.ingredients, pour.ingredient)
-  const name = slot?.name ?? ingredient?.name ?? pour.figures?.name ?? pour.ingredient ?? pour.slot ?? 'own figures'
+  const name =
+    slot?.name ??
+    (ingredient && nameApart(ingredient, book.ingredients)) ??
+    pour.figures?.name ??
+    pour.ingredient ??
+    pour.slot ??
+    'own figures'
   const isOut = inSlot?.isOut ?? (ingredient?.stock === 'out' || ingredient?.stock === 'discontinued')
   const { kit } = book.settings
   const ml = pour.volumeMl ?? (pour.amount && volumeMlOfAmount(pour.amount, kit, document.partMl))

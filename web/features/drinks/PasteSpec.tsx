@@ -130,7 +130,7 @@ export function PasteSpec({ onClose }: { onClose: () => void }) {
               {(serves > 1 || spec.servesUpTo !== undefined) && (
                 <ForHowMany spec={spec} choices={choices} onChange={choose} />
               )}
-              <ReadMethod spec={spec} document={document} />
+              <ReadMethod spec={spec} document={document} onGlass={(glass) => choose({ glass })} />
               <Unplaced spec={spec} choices={choices} onChange={(leftovers) => choose({ leftovers })} />
             </>
           )}
@@ -152,9 +152,17 @@ export function PasteSpec({ onClose }: { onClose: () => void }) {
 }
 
 /** What is done, with what nobody wrote marked as ours. */
-function ReadMethod({ spec, document }: { spec: ReadSpec; document: DrinkDocument | undefined }) {
+function ReadMethod({
+  spec,
+  document,
+  onGlass,
+}: {
+  spec: ReadSpec
+  document: DrinkDocument | undefined
+  onGlass: (slug: string | undefined) => void
+}) {
   const { book } = useHouse()
-  const stages = spec.stages.map((s) => {
+  const stages = (document?.stages ?? spec.stages).map((s) => {
     const ice =
       s.ice && (s.ice.length === 0 ? 'no ice' : s.ice.map((p) => `${p.massG} g ${ICE_KINDS[p.kind].label}`).join(', '))
     const bursts = s.bursts && `${s.bursts} bursts`
@@ -164,11 +172,28 @@ function ReadMethod({ spec, document }: { spec: ReadSpec; document: DrinkDocumen
   const serveIce = (document?.serveIce ?? []).map(
     (p) => `${Math.round(p.massG)} g ${ICE_KINDS[p.kind].label} in the glass${p.asWritten ? ` (${p.asWritten})` : ''}`,
   )
-  const glass = bySlug(book.glasses, spec.glass)?.name
-  const words = [...stages, ...serveIce, glass, ...spec.garnish, spec.hasFlame && 'with flame'].filter(Boolean)
+  const words = [...stages, ...serveIce, ...spec.garnish, spec.hasFlame && 'with flame'].filter(Boolean)
   return (
     <div className="mt-2 text-sm">
       {words.length > 0 && <p>{words.join(' · ')}</p>}
+      {book.glasses.length > 0 && (
+        <p>
+          <span className="text-soft">glass</span>{' '}
+          <select
+            aria-label="Glass"
+            className="inplace"
+            value={document?.glass ?? ''}
+            onChange={(e) => onGlass(e.target.value || undefined)}
+          >
+            <option value="">none was read</option>
+            {book.glasses.map((g) => (
+              <option key={g.slug} value={g.slug}>
+                {g.name}
+              </option>
+            ))}
+          </select>
+        </p>
+      )}
       {spec.ours.length > 0 && <p className="text-soft italic">not written, ours: {spec.ours.join(' · ')}</p>}
     </div>
   )

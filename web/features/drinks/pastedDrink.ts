@@ -1,6 +1,7 @@
 /** From a recipe as it was read, and what a person answered, to a drink document. Plain functions. */
 
-import type { DrinkDocument } from '@conch/core/drink'
+import { METHODS } from '@conch/core/cold'
+import type { DrinkDocument, Stage } from '@conch/core/drink'
 import { type FilledIce, scaleServes } from '@conch/core/means'
 import { type Amount, type MeasureKit, volumeMlOfAmount } from '@conch/core/measure'
 import type { ReadSpec, ServeIce, SpecLine } from '@conch/core/reading'
@@ -31,6 +32,8 @@ export interface Choices {
   forMany?: ForMany | undefined
   /** How many it is for, where that was a range. */
   serves?: number | undefined
+  /** In place of the glass that was read, or where none was. */
+  glass?: string | undefined
   /** What the source's own measures hold, where not what the house's do. */
   sourceKit?: Partial<MeasureKit> | undefined
 }
@@ -82,6 +85,29 @@ function inHouse(amount: Amount, kit: MeasureKit, source: Partial<MeasureKit> = 
   return ml === undefined ? amount : { ...amount, value: Number(ml.toFixed(2)), unit: 'ml' }
 }
 
+const MOST_ICE_G = 2000
+
+/**
+ * A stage with its ice: what nobody wrote the weight of is the usual of one tin, so many times; what is written that many
+ * times as much.
+ */
+function withOurIce(stage: Stage, tins: number, times = 1): Stage {
+  const g = (massG: number, factor: number) => Math.min(MOST_ICE_G, Math.round(massG * factor))
+  if (stage.ice)
+    return {
+      ...stage,
+      ice: stage.ice.map((p) =>
+        p.asWritten === undefined
+          ? { ...p, massG: g(p.massG, tins) }
+          : times === 1
+            ? p
+            : { kind: p.kind, massG: g(p.massG, times) },
+      ),
+    }
+  if (tins === 1 || !stage.method) return stage
+  return { ...stage, ice: METHODS[stage.method].usual.ice.map((p) => ({ ...p, massG: g(p.massG, tins) })) }
+}
+
 /** Loose ice on top where nothing says how much, g. */
 const SOME_ICE_G = 60
 
@@ -105,6 +131,7 @@ export function toDocument(
     return [{ ...what, amount: { ...measured, asWritten: line.asWritten.slice(0, 60) }, into: line.into ?? 'tin' }]
   })
   if (pours.length === 0) return undefined
+  const glass = choices.glass ?? spec.glass
   const note = spec.unplaced
     .filter((text) => choices.leftovers[text] === 'note')
     .join('\n')
@@ -115,8 +142,8 @@ export function toDocument(
     name,
     serves: servesOf(spec, choices),
     pours,
-    stages: spec.stages,
-    ...(spec.glass ? { glass: spec.glass } : {}),
+    stages: spec.stages.map((s) => withOurIce(s, 1)),
+    ...(glass ? { glass } : {}),
     serveIce: [],
     garnish: spec.garnish.slice(0, 12).map((text) => ({ text: text.slice(0, 120), isFood: true })),
     hasFlame: spec.hasFlame,
@@ -129,7 +156,11 @@ export function toDocument(
     ...whole,
     serveIce: measured.map(({ kind, massG = 0, asWritten }) => ({ kind, massG, asWritten: asWritten.slice(0, 60) })),
   }
-  const scaled = choices.forMany === 'oneServe' ? scaleServes(withIce, 1) : withIce
+  // Ice that is written is for everybody; ours is what one tin takes, as often as tins are filled.
+  const scaled =
+    choices.forMany === 'oneServe'
+      ? { ...scaleServes(withIce, 1), stages: spec.stages.map((s) => withOurIce(s, 1, 1 / withIce.serves)) }
+      : { ...withIce, stages: spec.stages.map((s) => withOurIce(s, withIce.serves)) }
   // Filled up when it is as large as it will be.
   const serveIce = [...scaled.serveIce]
   for (const ice of written.filter((s) => s.fill)) {

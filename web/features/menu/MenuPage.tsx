@@ -1,11 +1,13 @@
+import { mayDo } from '@conch/contract'
 import { nightText } from '@conch/core/calendar'
 import { type DrinkDocument, MEASURE_NAMES, type MeasureName, standingOf } from '@conch/core/drink'
-import type { LockedDrink } from '@conch/core/menu'
+import { hasLeft, type LockedDrink } from '@conch/core/menu'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
-import { editionQuery, editionsQuery } from '../../app/queries.ts'
+import { editionQuery, editionsQuery, modelQuery } from '../../app/queries.ts'
+import { useWho } from '../../app/who.ts'
 import { measureText } from '../../graphics/format.ts'
 import { Seal } from '../../graphics/Seal.tsx'
 import { Window } from '../../graphics/Window.tsx'
@@ -39,6 +41,23 @@ export function MenuPage() {
   return <PouredMenu number={newest.number} />
 }
 
+/** Once, after the ice is computed anew: the way to what that moved, for whoever may say what becomes of it. */
+function ModelNews() {
+  const mayAnswer = mayDo(useWho().role, 'publishEdition')
+  const moved = useQuery({ ...modelQuery, enabled: mayAnswer }).data
+  if (!moved?.edition || moved.isAnswered || moved.drinks.length === 0) return null
+  const left = moved.drinks.filter((d) => d.measures.some(hasLeft)).length
+  return (
+    <p className="mb-3 border border-mind px-3 py-1.5 text-sm">
+      <b>Ice is computed anew.</b> {moved.drinks.length} of these drinks come out otherwise, {left} outside the
+      standard:{' '}
+      <Link className="underline" to="/next">
+        what it moved, and what becomes of the standards
+      </Link>
+    </p>
+  )
+}
+
 function PouredMenu({ number }: { number: number }) {
   const { book, well, clock } = useHouse()
   const edition = useQuery(editionQuery(number))
@@ -52,6 +71,7 @@ function PouredMenu({ number }: { number: number }) {
   const adrift = drinks.filter((d) => isAdrift(d, answerOf.get(d.drink)))
   return (
     <div className="px-4 pt-4 pb-10">
+      <ModelNews />
       <header className="mb-4 flex flex-wrap items-baseline gap-x-4">
         <h1 className="text-3xl">{book.settings.name}</h1>
         <p className="flex items-center gap-1.5 text-soft">

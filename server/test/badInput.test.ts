@@ -20,7 +20,7 @@ describe('a drink document', () => {
       'unknown unit',
       { pours: [{ ingredient: 'aged-rum', amount: { value: 1, unit: 'hogshead' } }] },
       'pours.0.amount.unit',
-      '“hogshead” is not one of ml, cl, oz, dash, drop, barSpoon, tsp, tbsp, cup, count, part',
+      '“hogshead” is not one of ml, cl, oz, dash, drop, spray, barSpoon, tsp, tbsp, cup, count, part',
     ],
     [
       'negative amount',

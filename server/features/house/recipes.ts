@@ -17,6 +17,11 @@ interface RecipeStamp {
   savedAt: Date
 }
 
+const withoutLetters = (recipe: Recipe): Recipe => ({
+  ...recipe,
+  components: recipe.components.map(({ letter: _, ...c }) => c),
+})
+
 /** Keeps a recipe as the next version of its mix, unless it is what was kept last. @returns its number, if it was kept */
 export async function keepRecipe(
   db: Database,
@@ -30,7 +35,8 @@ export async function keepRecipe(
     .where(eq(recipes.ingredient, ingredient))
     .orderBy(desc(recipes.number))
     .limit(1)
-  if (last && isSame(last.recipe, recipe)) return undefined
+  // Letters are how it is weighed in secret, not what it is made of.
+  if (last && isSame(withoutLetters(last.recipe), withoutLetters(recipe))) return undefined
   const number = (last?.number ?? 0) + 1
   await db.insert(recipes).values({ ingredient, number, recipe, ...stamp })
   return number

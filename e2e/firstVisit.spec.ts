@@ -51,7 +51,7 @@ test('wrong amounts are refused in place, with what is allowed', async ({ demo, 
   for (const [text, message] of [
     [
       '2 hogsheads',
-      '“hogsheads” is not a unit we know; use ml, cl, oz, dash, drop, bar spoon, tsp, tbsp, cup, count, part',
+      '“hogsheads” is not a unit we know; use ml, cl, oz, dash, drop, spray, bar spoon, tsp, tbsp, cup, count, part',
     ],
     ['-1 oz', '“-1 oz” is not an amount; write it like 1½ oz, 45 ml or 2 dashes'],
     ['0 oz', 'more than 0'],

@@ -1,13 +1,9 @@
 import {
   COLDEST_FREEZING_POINT_C,
   enthalpyJOf,
-  freezingPointCOf,
   HEAT_CAPACITY_J_PER_G_K,
-  heatCapacityJPerKOf,
-  type Liquid,
-  mixingHeatJOf,
   REFERENCE_C,
-  trustedFreezingPointCOf,
+  ThinnedLiquid,
   waterEnthalpyJPerG,
 } from '../liquid/index.ts'
 import type { IcePile, Mixture } from './mixture.ts'
@@ -35,7 +31,7 @@ const coreAt = (pile: number) => PILES + 3 * pile + 2
 type State = ArrayLike<number>
 
 /** Error allowed in a step: g, J, J, and of each pile g, g·K, K. A whole stage stays within a milligram of the exact answer. */
-const STEP_TOLERANCE = { addedG: 1e-3, heatJ: 0.6, iceG: 1e-3, coldGK: 1e-2, coreK: 3e-2 }
+const STEP_TOLERANCE = { addedG: 3e-3, heatJ: 2, iceG: 3e-3, coldGK: 3e-2, coreK: 0.1 }
 
 /**
  * Liquid, vessel, room and piles of ice as a system of equations. Its state: water added, enthalpy of liquid and vessel
@@ -55,7 +51,7 @@ export class Exchange {
   /** Where each pile's melting was a moment ago: the next is near. */
   private readonly roots: number[]
   /** Written over at each question: there are hundreds of thousands a second. */
-  private readonly liquid: Liquid
+  private readonly liquid: ThinnedLiquid
   private readonly leastWaterG: number
 
   constructor(before: Mixture, p: StageParameters, filmJPerGK: number) {
@@ -67,7 +63,7 @@ export class Exchange {
     this.surfaceWaterG = surfaceWaterG
     this.isThere = piles.map(() => true)
     this.roots = piles.map(() => 0)
-    this.liquid = { ...before.liquid }
+    this.liquid = new ThinnedLiquid(before.liquid)
     this.leastWaterG = DOMAIN.leastWaterFraction * (before.liquid.waterG + surfaceWaterG)
     const heatJ =
       enthalpyJOf(before.liquid, before.temperatureC) +
@@ -108,7 +104,7 @@ export class Exchange {
       const roomW = p.leakWPerK * (p.roomTemperatureC - liquidC)
       let addedGPerS = 0
       let heatW = powerW + roomW
-      const freezingPointC = uaWPerK > 0 ? freezingPointCOf(this.liquid) : 0
+      const freezingPointC = uaWPerK > 0 ? this.liquid.freezingPointC : 0
       for (let i = 0; i < piles.length; i++) {
         out[massAt(i)] = 0
         out[coldAt(i)] = 0
@@ -173,16 +169,15 @@ export class Exchange {
       const waterFraction = (DOMAIN.leastWaterFraction * this.liquid.waterG) / this.leastWaterG
       return { limit: 'solid', waterFraction }
     }
-    const freezingPointC = freezingPointCOf(this.liquid)
+    const { freezingPointC } = this.liquid
     return freezingPointC < COLDEST_FREEZING_POINT_C ? { limit: 'freezingPoint', freezingPointC } : undefined
   }
 
   /** Sets the liquid to what it is in this state, too. */
   private temperatureCOf(y: State): number {
     const { liquid } = this
-    liquid.waterG = Math.max(0, this.before.liquid.waterG + (y[ADDED] as number))
-    const heatCapacityJPerK = heatCapacityJPerKOf(liquid) + this.p.vesselJPerK
-    return REFERENCE_C + ((y[HEAT] as number) - mixingHeatJOf(liquid)) / heatCapacityJPerK
+    liquid.setWater(Math.max(0, this.before.liquid.waterG + (y[ADDED] as number)))
+    return REFERENCE_C + ((y[HEAT] as number) - liquid.mixingHeatJ) / (liquid.heatCapacityJPerK + this.p.vesselJPerK)
   }
 
   iceG(y: State): number {
@@ -211,7 +206,7 @@ export class Exchange {
       if (massG > 0) ice.push({ ...(kind ? { kind } : {}), massG, temperatureC: (y[coldAt(i)] as number) / massG })
     })
     return {
-      liquid: { ...this.liquid },
+      liquid: { ...this.before.liquid, waterG: this.liquid.waterG },
       temperatureC,
       ice,
     }
@@ -219,7 +214,8 @@ export class Exchange {
 
   sample(timeS: number, y: State): StageSample {
     const temperatureC = this.temperatureCOf(y)
-    const freezingPointC = trustedFreezingPointCOf(this.liquid)
+    const at = this.liquid.freezingPointC
+    const freezingPointC = at < COLDEST_FREEZING_POINT_C ? null : at
     return { timeS, temperatureC, freezingPointC, addedWaterG: y[ADDED] as number, iceG: this.iceG(y) }
   }
 }

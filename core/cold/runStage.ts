@@ -18,10 +18,10 @@ export interface RunOptions {
 
 /** Work is shorter; a drink at rest goes on for longer, and slowly. */
 const LONG_S = 60
-const FIRST_STEP_S = 0.05
+const FIRST_STEP_S = 0.2
 const FIRST_STEP_OF_LONG_S = 1
 /** Over minutes, errors of its few long steps stay where the others' many are. */
-const LONG_COARSENESS = 5
+const LONG_COARSENESS = 2
 
 const NOTHING_DONE: Stretch = { durationS: 0, uaWPerK: 0, powerW: 0 }
 

@@ -1,63 +1,21 @@
-import { dayText } from '../calendar/index.ts'
 import { METHODS } from '../cold/index.ts'
-import type { Allergen, HouseBook, MixFacts } from '../house/index.ts'
+import type { Allergen, HouseBook } from '../house/index.ts'
 import { standardDrinksOf } from '../liquid/index.ts'
 import { isMuddy } from '../style/index.ts'
 import { FROTH_LIQUID_SHARE } from '../vessel/index.ts'
 import { balanceOf } from './balance.ts'
-import { BURST_PAUSE_S, frothAdvice } from './froth.ts'
+import type { Consequence } from './consequence.ts'
+import { howSure, sayOfFroth, sayOfSoda } from './glassCautions.ts'
+import { sayOfMixes, sayOfSlots } from './mixCautions.ts'
 import type { DrinkResult } from './report.ts'
 import type { ResolvedDrink } from './resolve.ts'
 import type { DrinkDocument } from './schema.ts'
 import { MEASURE_NAMES, MEASURES, standingOf } from './standard.ts'
 
-/** Something that follows from a spec. `stop` before `mind` before `note`. */
-export interface Consequence {
-  weight: 'stop' | 'mind' | 'note'
-  code:
-    | 'overflow'
-    | 'strong'
-    | 'drift'
-    | 'edge'
-    | 'allergens'
-    | 'overproofFlame'
-    | 'overproof'
-    | 'sodaShaken'
-    | 'highLine'
-    | 'balance'
-    | 'notFood'
-    | 'iceGone'
-    | 'froze'
-    | 'assumed'
-    | 'unknownFigure'
-    | 'uncalibrated'
-    | 'drifting'
-    | 'foam'
-    | 'muddy'
-    | 'juiceAge'
-    | 'farBelow'
-    | 'heap'
-    | 'noStation'
-    | 'expired'
-    | 'due'
-    | 'lot'
-    | 'stir'
-    | 'doubleAcid'
-    | 'outOfStock'
-    | 'mixProblem'
-    | 'slot'
-  text: string
-  /** Safety: the panel that shows it defers to local law. */
-  isSafety: boolean
-}
-
-/** Less froth above the brim than this stays there, ml. */
-const LEAST_FROTH_OVER_ML = 5
 /** A glass that stands higher spills when it is carried, % of its height. */
 const HIGH_LINE_PCT = 92
 /** In the words of a garnish. */
 const FLAME = /\bflam(?:e|ed|ing|b[eé]e?d?)\b|\bburning\b|\blit\b|\bignited?\b/i
-const NUMBERS: Record<number, string> = { 2: 'two', 3: 'three' }
 
 const WEIGHTS = ['stop', 'mind', 'note'] as const
 
@@ -195,131 +153,7 @@ export function consequencesOf(
   return WEIGHTS.flatMap((weight) => found.filter((c) => c.weight === weight))
 }
 
-/** Froth that runs over, with what keeps it under the brim; and what stands on the drink. */
-function sayOfFroth(drink: ResolvedDrink, { glass }: DrinkResult, say: Say): void {
-  if (!glass?.froth) return
-  const { fill, froth } = glass
-  const isAssumed = froth.assumed.length > 0 ? ', assumed' : ''
-  const aboveMl = fill.foamAboveBrimMl ?? 0
-  if (aboveMl < LEAST_FROTH_OVER_ML) {
-    const heightMm = (fill.foamTopMm ?? 0) - fill.washLineMm
-    const later = heightMm * (froth.after1MinMl / froth.atHandOverMl)
-    if (heightMm >= 2)
-      say(
-        'note',
-        'foam',
-        `froths: ${heightMm.toFixed(0)} mm at hand-over, ${later.toFixed(0)} mm a minute later${isAssumed}`,
-      )
-    return
-  }
-  const last = [...drink.stages].reverse().find((s) => s.method && METHODS[s.method].frothing > 0)
-  const { bursts = 1, durationS = 0 } = last?.parameters ?? {}
-  const fits = (froth.atHandOverMl - aboveMl) / froth.atHandOverMl
-  const advice = frothAdvice(bursts > 1 ? undefined : durationS, drink.handOverS, fits)
-  const words = advice?.bursts
-    ? `${NUMBERS[advice.bursts]} bursts of ${Number(advice.burstS.toFixed(1))} s, ${BURST_PAUSE_S} s apart`
-    : advice
-      ? `let it stand ${advice.standS} s before you pour`
-      : 'a larger glass, or less of what froths'
-  say('mind', 'foam', `foams ${Math.round(aboveMl)} ml over the brim${isAssumed}: ${words}`)
-}
-
-/** Bubbles do not outlive a tin, and a tin may not outlive them. */
-function sayOfSoda(drink: ResolvedDrink, say: Say): void {
-  const first = drink.stages[0]
-  if (!first || first.inGlass || !first.method || first.method === 'stir') return
-  const fizzy = drink.pours.filter((p) => p.into === 'tin' && p.ingredient?.kind === 'soda').map((p) => p.name)
-  if (fizzy.length > 0)
-    say(
-      'stop',
-      'sodaShaken',
-      `${[...new Set(fizzy)].join(', ')} is in the tin and would be ${METHODS[first.method].label}: a closed tin bursts open; pour it into the glass`,
-      true,
-    )
-}
-
-/** How far off the dilution may be, and why: nobody tried this gear, or only with much more or less in it. */
-function howSure(drink: ResolvedDrink, { dilutionUncertaintyFraction, beforeIce }: DrinkResult): string {
-  const off = `dilution ±${Math.round(100 * dilutionUncertaintyFraction)} %`
-  const known = drink.stages.flatMap((s) => (s.calibration?.volumesMl ? [s.calibration.volumesMl] : []))
-  if (drink.stages.some((s) => s.method && !s.calibration) || known.length === 0) return `uncalibrated: ${off}`
-  const [low, high] = [Math.min(...known.map((v) => v.lowMl)), Math.max(...known.map((v) => v.highMl))]
-  return `${off}: its trials were of ${Math.round(low)} to ${Math.round(high)} ml, this is ${Math.round(beforeIce.volumeMl)}`
-}
-
-type Say = (weight: Consequence['weight'], code: Consequence['code'], text: string, isSafety?: boolean) => void
-
-/** What stands in a slot when its pick is not there. */
-function sayOfSlots(drink: ResolvedDrink, say: Say): void {
-  for (const { slot, name } of drink.pours) {
-    if (slot?.insteadOf) say('mind', 'slot', `${slot.name}: ${slot.insteadOf.name} is out, ${name} is poured`)
-    if (slot?.isOut) say('mind', 'slot', `${slot.name}: nothing that may fill it is in stock`)
-  }
-}
-
-/** Acid of a juice above which it is a sour one, g in 100 ml. */
-const SOUR_G_PER_100ML = 4
-
-/** Hours that a pressed juice is poured for where the house has not said. */
-export const JUICE_HOURS = 8
-const hoursBetween = (from: string, to: string) => (Date.parse(to) - Date.parse(from)) / 3_600_000
-const lotWords = ({ lot }: MixFacts) => (lot ? 'was' : 'would be')
-
-/** What is made or pressed in the house, and what has run out. */
-function sayOfMixes(drink: ResolvedDrink, book: HouseBook, say: Say): void {
-  const ingredients = [...new Set(drink.pours.flatMap((p) => p.ingredient ?? []))]
-  const factsOf = (slug: string) => book.mixes?.[slug]
-  for (const { slug, name, stock, kind } of ingredients) {
-    const facts = factsOf(slug)
-    if (stock === 'out' || stock === 'discontinued')
-      say('mind', 'outOfStock', stock === 'out' ? `${name} is out` : `${name} is no longer made`)
-    for (const problem of facts?.problems ?? [])
-      say('mind', 'mixProblem', `${name} ${problem}: its typed figures stand in`)
-    if (facts?.isClosedStale)
-      say(
-        facts.isClosedStale === 'expired' ? 'stop' : 'mind',
-        facts.isClosedStale,
-        `${name} ${lotWords(facts)} made with something that ${facts.isClosedStale === 'expired' ? 'is past its day' : 'should not wait'}; ask a manager`,
-        true,
-      )
-    const lot = facts?.lot
-    if (lot?.standing === 'expired')
-      say(
-        'stop',
-        'expired',
-        `${name}: lot ${lot.id} of ${dayText(lot.madeOn)} was to be used by ${byDayText(lot.useBy)}`,
-        true,
-      )
-    for (const s of facts?.stale ?? []) {
-      if (s.standing === 'expired')
-        say(
-          'stop',
-          'expired',
-          `${name} ${s.isInIt ? 'was' : 'would be'} made with ${s.name}: lot ${s.id} was to be used by ${byDayText(s.useBy)}`,
-          true,
-        )
-      else say('mind', 'due', `${name} would be made with ${s.name}: use lot ${s.id} by ${byDayText(s.useBy)}`, true)
-    }
-    const hours = kind === 'juice' && lot?.madeAt && book.at ? hoursBetween(lot.madeAt, book.at) : 0
-    const juiceHours = book.settings.juiceHours ?? JUICE_HOURS
-    if (hours > juiceHours)
-      say('mind', 'juiceAge', `${name} was pressed ${Math.floor(hours)} h ago; the house pours it for ${juiceHours} h`)
-    if (lot?.standing === 'due') say('mind', 'due', `${name}: use lot ${lot.id} by ${byDayText(lot.useBy)}`, true)
-  }
-  const stirs = [...new Set(ingredients.flatMap((i) => factsOf(i.slug)?.stirs ?? []))]
-  if (stirs.length > 0) say('note', 'stir', `stir before every pour: ${stirs.join(', ')}`)
-  const adjusted = ingredients.filter((i) => factsOf(i.slug)?.isAcidAdjusted)
-  const sour = ingredients.filter((i) => i.kind === 'juice' && i.figures.acidGPer100Ml.value >= SOUR_G_PER_100ML)
-  if (adjusted.length > 0 && sour.length > 0) {
-    const both = `${adjusted.map((i) => i.name).join(', ')} beside ${sour.map((i) => i.name).join(', ')}`
-    say('mind', 'doubleAcid', `${both}: sharpened juice replaces the sour one, or the acid is there twice`)
-  }
-}
-
 /** Allergens of everything poured, each once, in the list's order of appearance. */
 export function allergensOf(drink: ResolvedDrink): Allergen[] {
   return [...new Set(drink.pours.flatMap((p) => p.ingredient?.allergens ?? []))]
 }
-
-/** A lot without a use-by is never due: then this is not asked. */
-const byDayText = (useBy: string | null) => (useBy === null ? 'no day' : dayText(useBy))

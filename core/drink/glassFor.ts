@@ -1,6 +1,7 @@
 import { bySlug, type Figure, type HouseBook, type Ingredient } from '../house/index.ts'
 import { computeDrink } from './computeDrink.ts'
-import { type Consequence, consequencesOf } from './consequences.ts'
+import type { Consequence } from './consequence.ts'
+import { consequencesOf } from './consequences.ts'
 import type { DrinkResult } from './report.ts'
 import { type Problem, type ResolvedDrink, resolveDrink } from './resolve.ts'
 import type { DrinkDocument } from './schema.ts'

@@ -1,9 +1,11 @@
 export { type AmongOthers, amongOthers, type Balance, balanceOf } from './balance.ts'
 export { type Computed, computeChillCurve, computeDrink, uncertaintyOf } from './computeDrink.ts'
-export { allergensOf, type Consequence, consequencesOf, JUICE_HOURS } from './consequences.ts'
+export type { Consequence } from './consequence.ts'
+export { allergensOf, consequencesOf } from './consequences.ts'
 export { type GlassFor, glassFor } from './glassFor.ts'
 export type { InHand, Start } from './inHand.ts'
 export { endStage, type Finished, finishDrink, inItsVessel, startDrink } from './makeDrink.ts'
+export { JUICE_HOURS } from './mixCautions.ts'
 export { outsideModel } from './outsideModel.ts'
 export { predict } from './predict.ts'
 export type {

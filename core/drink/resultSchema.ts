@@ -2,7 +2,7 @@
 
 import { z } from 'zod'
 import { METHODS, POURS, type Pour } from '../cold/index.ts'
-import type { Consequence } from './consequences.ts'
+import type { Consequence } from './consequence.ts'
 import type { DrinkResult } from './report.ts'
 import { MEASURE_NAMES } from './standard.ts'
 

@@ -130,3 +130,52 @@ export const ICE_AT_0C_J_PER_G = waterEnthalpyJPerG(0) - LATENT_HEAT_J_PER_G
 export function temperatureCFromEnthalpy(l: Liquid, enthalpyJ: number, extraHeatCapacityJPerK = 0): number {
   return REFERENCE_C + (enthalpyJ - mixingHeatJOf(l)) / (heatCapacityJPerKOf(l) + extraHeatCapacityJPerK)
 }
+
+/**
+ * A liquid that takes up water and is else as it was: what of its heat does not hang on the water is worked out once. The same
+ * figures as {@link heatCapacityJPerKOf}, {@link mixingHeatJOf} and {@link freezingPointCOf}, for whoever asks by the million.
+ */
+export class ThinnedLiquid {
+  waterG = 0
+  heatCapacityJPerK = 0
+  mixingHeatJ = 0
+  private readonly ethanolG: number
+  private readonly ethanolMol: number
+  private readonly solidsJPerK: number
+  private readonly sugarMolG: number
+  private readonly acidKG: number
+  private readonly isSomething: boolean
+
+  constructor(l: Liquid) {
+    this.ethanolG = l.ethanolG
+    this.ethanolMol = l.ethanolG / MOLAR_MASS_G.ethanol
+    this.solidsJPerK =
+      (l.sugarG + l.acidG + l.otherG) * HEAT_CAPACITY_J_PER_G_K.dissolved + l.fatG * HEAT_CAPACITY_J_PER_G_K.fat
+    this.sugarMolG = (1000 * l.sugarG) / MOLAR_MASS_G.sucrose
+    this.acidKG = (1000 * CRYOSCOPIC_K_KG_PER_MOL * CITRIC_PARTICLES * l.acidG) / MOLAR_MASS_G.citric
+    this.isSomething = l.ethanolG + l.sugarG + l.acidG + l.fatG + l.otherG > 0
+    this.setWater(l.waterG)
+  }
+
+  /** Sets heat capacity and heat of mixing to those with this much water, g. */
+  setWater(waterG: number): void {
+    this.waterG = waterG
+    const pairG = waterG + this.ethanolG
+    const x = pairG > 0 ? this.ethanolG / pairG : 0
+    this.heatCapacityJPerK = pairG * interpolate(PAIR_HEAT_CAPACITY, x) + this.solidsJPerK
+    const mol = waterG / MOLAR_MASS_G.water + this.ethanolMol
+    this.mixingHeatJ = mol > 0 ? mol * interpolate(HEAT_OF_MIXING, this.ethanolMol / mol) : 0
+  }
+
+  /** Freezing point with the water that it has now, °C. */
+  get freezingPointC(): number {
+    const { waterG } = this
+    if (!(waterG > 0)) return this.isSomething ? Number.NEGATIVE_INFINITY : 0
+    const m = this.sugarMolG / waterG
+    return -(
+      interpolate(ETHANOL_DEPRESSION_K, this.ethanolG / (waterG + this.ethanolG)) +
+      CRYOSCOPIC_K_KG_PER_MOL * m * (1 + 0.0835 * m + 0.0054 * m * m) +
+      this.acidKG / waterG
+    )
+  }
+}

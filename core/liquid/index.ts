@@ -14,6 +14,7 @@ export {
   ICE_AT_0C_J_PER_G,
   mixingHeatJOf,
   REFERENCE_C,
+  ThinnedLiquid,
   temperatureCFromEnthalpy,
   trustedFreezingPointCOf,
   waterEnthalpyJPerG,

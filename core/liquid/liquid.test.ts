@@ -6,15 +6,18 @@ import {
   enthalpyJOf,
   ethanolWaterDensityGPerMl,
   freezingPointCOf,
+  heatCapacityJPerKOf,
   liquidFromFigures,
   massFractionOf,
   massGOf,
+  mixingHeatJOf,
   NOTHING,
   per100Ml,
   scaleLiquid,
   standardDrinksOf,
   sugarGPer100MlOfBrix,
   syrupDensityGPerMl,
+  ThinnedLiquid,
   temperatureCFromEnthalpy,
   volumeFractionOf,
   volumeMlOf,
@@ -172,5 +175,28 @@ describe('figures that no liquid has', () => {
     [-5, figures, '-5 is no figure of a liquid; 0 or more'],
   ])('%s ml with %o is no liquid, and no fault either', (volumeMl, wrong, reason) => {
     expect(liquidFromFigures(volumeMl, wrong)).toEqual({ ok: false, reason })
+  })
+})
+
+describe('a liquid that is thinned', () => {
+  it('has the heat of the same liquid with as much water, whatever it is and however it came to it', () => {
+    const grams = fc.double({ min: 0, max: 300, noNaN: true })
+    fc.assert(
+      fc.property(grams, grams, grams, grams, fc.array(grams, { minLength: 1, maxLength: 6 }), (e, s, a, o, waters) => {
+        const l = { waterG: 50, ethanolG: e, sugarG: s, acidG: a / 10, fatG: o / 10, otherG: o }
+        const thinned = new ThinnedLiquid(l)
+        for (const waterG of waters) {
+          thinned.setWater(waterG)
+          const same = { ...l, waterG }
+          const near = (x: number, y: number) =>
+            expect(Math.abs(x - y)).toBeLessThanOrEqual(1e-9 * Math.max(1, Math.abs(y)))
+          near(thinned.heatCapacityJPerK, heatCapacityJPerKOf(same))
+          near(thinned.mixingHeatJ, mixingHeatJOf(same))
+          if (waterG > 1e-6) near(thinned.freezingPointC, freezingPointCOf(same))
+        }
+      }),
+    )
+    const dry = new ThinnedLiquid({ waterG: 0, ethanolG: 10, sugarG: 0, acidG: 0, fatG: 0, otherG: 0 })
+    expect(dry.freezingPointC).toBe(Number.NEGATIVE_INFINITY)
   })
 })

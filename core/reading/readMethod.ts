@@ -2,7 +2,7 @@
 
 import { METHODS, type Method } from '../cold/index.ts'
 import type { Stage } from '../drink/index.ts'
-import { bySlug, type HouseBook } from '../house/index.ts'
+import type { HouseBook } from '../house/index.ts'
 import { NUMBER_PATTERN } from '../measure/index.ts'
 import { wordsOf } from './matchIngredient.ts'
 import { type IceContext, type IceFill, pieceG, portionOf, readSpokenIce, speaksOfIce } from './readIce.ts'
@@ -13,6 +13,8 @@ export interface ServeIce {
   massG?: number
   fill?: IceFill
   asWritten: string
+  /** Nobody wrote how much: the grams are ours. */
+  isOurs?: true
 }
 
 /** What a sentence says; of nothing in particular: what is left over of it. */
@@ -50,6 +52,10 @@ const POURS_AS_WRITTEN: readonly (readonly [RegExp, NonNullable<Stage['pour']>])
   [/gated/i, 'gated'],
   [/strain/i, 'strained'],
 ]
+/** The longest that anything is done, s. */
+export const MOST_S = 120
+/** Pieces in a glass where nobody says how many. */
+const SOME_CUBES = 4
 const SECONDS = /(\d+(?:[.,]\d+)?)\s*(?:(?:-|to)\s*\d+(?:[.,]\d+)?\s*)?(?:s|secs?|seconds?)\b/i
 const MINUTES = /\b(\d+(?:[.,]\d+)?|one|a)\s*min(?:ute)?s?\b/i
 const BURSTS = /\b(two|three|four|2|3|4)\s+(?:short )?bursts?(?: of)?\b/i
@@ -171,9 +177,12 @@ export function readSentence(text: string, { book, ice }: MethodContext): ReadSe
         )
     const bursts = BURSTS.exec(clause)?.[1]?.toLowerCase()
     const each = bursts && (BURST_COUNTS[bursts] ?? Number(bursts))
+    const wholeS = seconds === undefined ? undefined : seconds * (each || 1)
+    const isTooLong = wholeS !== undefined && wholeS > MOST_S
+    if (isTooLong) read.unread.push(`${clause}: ${wholeS} s; at most ${MOST_S} s`)
     const stage: Stage = {
       method,
-      ...(seconds !== undefined ? { durationS: Math.min(120, each ? seconds * each : seconds) } : {}),
+      ...(wholeS !== undefined && !isTooLong ? { durationS: wholeS } : {}),
       ...(each ? { bursts: each, restS: 5 } : {}),
       ...(portions ? { ice: portions } : {}),
     }
@@ -206,7 +215,7 @@ export function readSentence(text: string, { book, ice }: MethodContext): ReadSe
     if (said.amount?.ok && 'massG' in said.amount) read.serveIce.push({ kind, massG: said.amount.massG, asWritten })
     else if (FULL.test(clause) || kind === 'crushed' || kind === 'pebble' || kind === 'cracked')
       read.serveIce.push({ kind, fill: /\bhalf\b/i.test(clause) ? 'halfGlass' : 'toLine', asWritten })
-    else read.serveIce.push({ kind, massG: (pieceG(kind) ?? 40) * (kind === 'bigCube' ? 1 : 4), asWritten })
+    else read.serveIce.push({ kind, massG: SOME_CUBES * (pieceG(kind) ?? 0), asWritten, isOurs: true })
     return true
   }
 
@@ -230,7 +239,7 @@ export function readSentence(text: string, { book, ice }: MethodContext): ReadSe
   }
 }
 
-/** "Swizzle" alone names nothing that is done to the drink, "Shake" does: a word on a line of its own is read with care. */
+/** A participle on a line of its own says how something is, not what is to be done. */
 const isOfOneWord = (clause: string) => /^(?:built|frozen|stirred)$/i.test(clause)
 
 export function methodIn(clause: string): Method | undefined {
@@ -267,6 +276,3 @@ export function glassNamed(text: string, book: HouseBook): string | undefined {
   const best = scored.sort((a, b) => b.score - a.score || b.of - a.of)[0]
   return best && best.score >= 0.99 ? best.slug : undefined
 }
-
-/** The glass, in words: for whoever reads what was read. */
-export const glassWords = (slug: string | undefined, book: HouseBook): string => bySlug(book.glasses, slug)?.name ?? ''

@@ -3,7 +3,7 @@ import type { DrinkDocument, Stage } from '../drink/index.ts'
 import { bySlug, type HouseBook, type Ingredient, isWeighed } from '../house/index.ts'
 import { amountText, type FruitMl, type LineFlag, type ReadLine, readLine, volumeMlOfAmount } from '../measure/index.ts'
 import { type Match, matchIngredient, matchSlot, sureMatch, wordsOf } from './matchIngredient.ts'
-import { garnishesOf, glassNamed, type ReadSentence, readSentence, type ServeIce } from './readMethod.ts'
+import { garnishesOf, glassNamed, MOST_S, type ReadSentence, readSentence, type ServeIce } from './readMethod.ts'
 import { isUnusual, likelyAmount, siblingAmount, type Usual } from './usualAmount.ts'
 
 /** A pour as it was read: what it may be, and what a person should look at. */
@@ -176,7 +176,7 @@ export function readSpec(text: string, context: SpecContext): ReadSpec {
       else spec.unplaced.push(text)
     }
     if (done.seconds !== undefined) {
-      if (before && before.durationS === undefined) before.durationS = Math.min(120, done.seconds)
+      if (before && before.durationS === undefined && done.seconds <= MOST_S) before.durationS = done.seconds
       else spec.unplaced.push(text)
     }
     spec.serveIce.push(...done.serveIce)
@@ -213,6 +213,8 @@ function sayWhatIsOurs(spec: ReadSpec, { book }: SpecContext): void {
       spec.ours.push(`${label}: ${stage.ice.map((i) => `${i.massG} g`).join(' and ')} of it`)
     if (stage.pour === undefined) spec.ours.push(`${label}: ${POUR_LABELS[usual.pour]}`)
   }
+  for (const { kind, massG, isOurs } of spec.serveIce)
+    if (isOurs) spec.ours.push(`in the glass: ${massG} g ${ICE_LABELS[kind] ?? kind}`)
   if (!spec.glass) spec.ours.push(book.glasses.length > 0 ? 'no glass of the house is named' : 'the house has no glass')
 }
 const ICE_LABELS: Record<string, string> = { machineCube: 'cubes', crushed: 'crushed', pebble: 'pebble' }

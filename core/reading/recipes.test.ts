@@ -587,3 +587,20 @@ describe('the guard over amounts', () => {
     expect(flag?.likely).toBeUndefined()
   })
 })
+
+describe('what cannot be as it is written', () => {
+  it('is said, not bent', () => {
+    const long = read('Long Watch\n2 oz gold rum\nStir 500 s with 200 g cubes')
+    expect(long.stages).toEqual([{ method: 'stir', ice: [{ kind: 'machineCube', massG: 200, asWritten: '200 g' }] }])
+    expect(long.unplaced).toEqual(['Stir 500 s with 200 g cubes: 500 s; at most 120 s'])
+    const heap = read('Heap\n2 oz gold rum\nShake with 9 kg crushed ice 8 s')
+    expect(heap.unplaced).toEqual(['Shake with 9 kg crushed ice 8 s: “9 kg” is 9000 g; at most 2000 g'])
+    expect(heap.stages).toEqual([{ method: 'crushedShake', durationS: 8 }])
+  })
+
+  it('ice that nobody counted in the glass is ours', () => {
+    const spec = read('Few\n2 oz gold rum\nStir 30 s and strain over cubes')
+    expect(spec.serveIce).toEqual([{ kind: 'machineCube', massG: 80, asWritten: 'strain over cubes', isOurs: true }])
+    expect(spec.ours).toContain('in the glass: 80 g cubes')
+  })
+})

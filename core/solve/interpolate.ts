@@ -2,8 +2,8 @@
 export interface Table {
   x: readonly number[]
   y: readonly number[]
-  /** Upper row of the interval asked for last: the next question is mostly about the same. Changes no answer. */
-  lastUpper: number
+  /** The interval asked for last, and its line: the next question is mostly about the same. Changes no answer. */
+  last: { from: number; to: number; upper: number; at: number; base: number; slope: number }
 }
 
 /**
@@ -16,20 +16,34 @@ export function tableOf(name: string, rows: readonly (readonly [number, number])
     if (before && !(x > before[0])) throw new Error(`table ${name}: row ${i + 1} (x = ${x}) does not rise`)
   })
   if (rows.length < 2) throw new Error(`table ${name} needs two rows or more, has ${rows.length}`)
-  return { x: rows.map((r) => r[0]), y: rows.map((r) => r[1]), lastUpper: 1 }
+  const table = {
+    x: rows.map((r) => r[0]),
+    y: rows.map((r) => r[1]),
+    last: { from: 1, to: 0, upper: 1, at: 0, base: 0, slope: 0 },
+  }
+  interpolate(table, rows[0]?.[0] ?? 0)
+  return table
 }
 
 /** Linear between the rows; beyond either end the end row's slope goes on. */
 export function interpolate(table: Table, x: number): number {
-  const { x: xs, y: ys } = table
-  const last = xs.length - 1
-  let i = table.lastUpper
+  const { last } = table
+  if (!(x > last.from && x <= last.to)) findInterval(table, x)
+  return last.base + (x - last.at) * last.slope
+}
+
+/** Sets the table to the interval that x lies in: above its lower row, up to its upper one. */
+function findInterval({ x: xs, y: ys, last }: Table, x: number): void {
+  const top = xs.length - 1
+  let i = last.upper
   while (i > 1 && (xs[i - 1] as number) >= x) i--
-  while (i < last && (xs[i] as number) < x) i++
-  table.lastUpper = i
+  while (i < top && (xs[i] as number) < x) i++
   const x0 = xs[i - 1] as number
-  const x1 = xs[i] as number
   const y0 = ys[i - 1] as number
-  const y1 = ys[i] as number
-  return y0 + ((x - x0) / (x1 - x0)) * (y1 - y0)
+  last.upper = i
+  last.at = x0
+  last.base = y0
+  last.slope = ((ys[i] as number) - y0) / ((xs[i] as number) - x0)
+  last.from = i === 1 ? Number.NEGATIVE_INFINITY : x0
+  last.to = i === top ? Number.POSITIVE_INFINITY : (xs[i] as number)
 }

@@ -10,7 +10,6 @@ import {
   PLACES,
   SAFETY_DEFERRAL,
   STOCK_STATES,
-  toSlug,
 } from '@conch/core/house'
 import { type ReadFigure, readGrams, readPrice, readSize, readStrength, readSugar } from '@conch/core/reading'
 import { useQueryClient } from '@tanstack/react-query'
@@ -28,49 +27,7 @@ import { Field } from '../ui/Field.tsx'
 import { ReadField } from '../ui/ReadField.tsx'
 import { SelectField } from '../ui/SelectField.tsx'
 import { FrothAndLook } from './FrothAndLook.tsx'
-
-const KNOWN_ZERO: Figure = { value: 0, basis: 'label' }
-const UNKNOWN: Figure = { value: 0, basis: 'unknown' }
-
-/** What is known of a new thing by its kind alone: a juice has no strength; how sweet it is somebody has to say. */
-function figuresOfNew(kind: Ingredient['kind']): Ingredient['figures'] {
-  const isStrong = ['spirit', 'liqueur', 'wine', 'bitters'].includes(kind)
-  const isSweet = ['liqueur', 'wine', 'juice', 'puree', 'syrup', 'soda', 'other'].includes(kind)
-  const isSour = ['wine', 'juice', 'puree', 'other'].includes(kind)
-  return {
-    abvPct: isStrong ? UNKNOWN : KNOWN_ZERO,
-    sugarGPer100Ml: isSweet ? UNKNOWN : KNOWN_ZERO,
-    acidGPer100Ml: isSour ? UNKNOWN : KNOWN_ZERO,
-  }
-}
-
-const newNamed = (name: string): Ingredient => {
-  const kind = kindNamed(name)
-  return { slug: '', name, kind, figures: figuresOfNew(kind), storedIn: 'shelf', allergens: [], formerNames: [] }
-}
-
-/** A slug that nothing has: another thing of the same name is another thing. */
-function freeSlug(name: string, shelf: readonly Ingredient[]): string {
-  const base = toSlug(name)
-  let slug = base
-  for (let n = 2; base !== '' && shelf.some((i) => i.slug === slug); n++) slug = `${base}-${n}`
-  return slug
-}
-
-/** The kind that a name says. */
-function kindNamed(name: string): Ingredient['kind'] {
-  const words: [RegExp, Ingredient['kind']][] = [
-    [/\bsyrup\b/i, 'syrup'],
-    [/\bjuice\b/i, 'juice'],
-    [/\bpur[eé]e\b/i, 'puree'],
-    [/\bliqueur\b/i, 'liqueur'],
-    [/\bbitters\b/i, 'bitters'],
-    [/\b(soda|tonic|beer|water)\b/i, 'soda'],
-    [/\b(cream|milk)\b/i, 'dairy'],
-    [/\b(wine|sherry|port|vermouth)\b/i, 'wine'],
-  ]
-  return words.find(([word]) => word.test(name))?.[1] ?? 'spirit'
-}
+import { figuresOfNew, freeSlug, newNamed } from './newThing.ts'
 
 const FIGURES = [
   { key: 'abvPct', label: 'Strength', unit: '% ABV, or as 80 proof', read: readStrength },

@@ -58,7 +58,8 @@ for (const [theme, width, height] of [
     await expect(page.getByText('(strain over crushed ice)')).toBeVisible()
     const figures = page.getByRole('table', { name: 'In the glass' })
     await expect(figures.getByRole('row', { name: /^wash line/ })).toContainText('85 %')
-    await expect(figures.getByTestId('balance')).toContainText(/ml to 15.* ml/)
+    // How sweet it is nobody knows: then it is not held against how sour.
+    await expect(figures.getByTestId('balance')).toHaveCount(0)
     const follows = page.getByRole('region', { name: 'What follows from it' })
     await expect(follows).toContainText('without the sugar of tamarind syrup')
     await expect(figures.getByRole('row', { name: /^after 10 min/ })).toContainText(/ ± 0\.\d/)

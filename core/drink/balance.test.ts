@@ -44,6 +44,8 @@ describe('sour against sweet', () => {
       sweetMl: 22.5,
     })
     expect(balance(pours(['plain-rum', 60], ['sugar-syrup', 10]))).toBeUndefined()
+    // How sweet one of them is nobody knows: then nothing is said of the two.
+    expect(balance(pours(['lime-juice', 20], ['sugar-syrup', 20], ['unsaid-syrup', 10]))).toBeUndefined()
   })
 
   it('where they differ says why it works all the same, or that nothing makes up for it', () => {

@@ -32,8 +32,9 @@ const per100 = (pours: readonly ResolvedPour[], what: 'sugarG' | 'acidG') => {
   return ml > 0 ? (100 * pours.reduce((sum, p) => sum + p.liquid[what], 0)) / ml : 0
 }
 
-/** How a drink's sour parts stand to its sweet ones; undefined where there are not both. */
+/** How a drink's sour parts stand to its sweet ones; undefined where there are not both, or nobody knows how sweet or sour one is. */
 export function balanceOf({ pours, serves }: Pick<ResolvedDrink, 'pours' | 'serves'>): Balance | undefined {
+  if (pours.some((p) => p.unknown.some((u) => u === 'sugar' || u === 'acid'))) return undefined
   const inPour = (p: ResolvedPour, what: 'sugarG' | 'acidG') =>
     p.volumeMl > 0 ? (100 * p.liquid[what]) / p.volumeMl : 0
   const sour = pours.filter((p) => inPour(p, 'acidG') >= SOUR_G && inPour(p, 'sugarG') < SWEET_G)

@@ -19,6 +19,7 @@ export function acidCurveOf(lot: Lot): AcidCurve | undefined {
       ? [{ atMs: Date.parse(at), acidGPer100Ml: event.measured.acidGPer100Ml }]
       : [],
   )
+  readings.sort((a, b) => a.atMs - b.atMs)
   const [first] = readings
   const last = readings[readings.length - 1]
   if (!first || !last || last.atMs - first.atMs < APART_H * MS_PER_H) return undefined

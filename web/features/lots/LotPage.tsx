@@ -111,7 +111,10 @@ function OpenLot({ lot }: { lot: Lot }) {
             , which was to be used by {dayText(s.useBy)}
           </p>
         ))}
-      <p className="text-soft">{ageWords(lot.madeOn, today)}</p>
+      <p className="text-soft">
+        {ageWords(lot.madeOn, today)}
+        {lot.document.madeAt && `, at ${momentText(lot.document.madeAt, clock)}`}
+      </p>
       {lot.document.pressed && (
         <p>
           pressed from {lot.document.pressed.fruitCount} fruit
@@ -251,13 +254,23 @@ function eventWords(event: LotEvent): string {
 function Remeasure({ onMeasured }: { onMeasured: (measured: { brix?: number; acidGPer100Ml?: number }) => void }) {
   useTray()
   const [brix, setBrix] = useState<number>()
-  const shown = brix ?? devices.refractometer.readBrix()
+  const [acid, setAcid] = useState<number>()
+  const shownBrix = brix ?? devices.refractometer.readBrix()
+  const shownAcid = acid ?? devices.acidMeter.read()?.acidGPer100Ml
+  const keep = () => {
+    onMeasured({
+      ...(shownBrix === undefined ? {} : { brix: shownBrix }),
+      ...(shownAcid === undefined ? {} : { acidGPer100Ml: shownAcid }),
+    })
+    setBrix(undefined)
+    setAcid(undefined)
+  }
   return (
     <p className="no-print mt-2 flex flex-wrap items-center gap-2">
       <span className="text-soft">another reading:</span>
       <NumberField
         label="Brix, measured again"
-        value={shown}
+        value={shownBrix}
         low={0}
         high={85}
         step={0.5}
@@ -265,15 +278,21 @@ function Remeasure({ onMeasured }: { onMeasured: (measured: { brix?: number; aci
         onChange={setBrix}
       />{' '}
       °Bx
+      <NumberField
+        label="Acid, measured again"
+        value={shownAcid}
+        low={0}
+        high={100}
+        step={0.05}
+        digits={2}
+        onChange={setAcid}
+      />{' '}
+      g acid in 100 ml
       <button
         type="button"
         className="act"
-        disabled={shown === undefined}
-        onClick={() => {
-          if (shown === undefined) return
-          onMeasured({ brix: shown })
-          setBrix(undefined)
-        }}
+        disabled={shownBrix === undefined && shownAcid === undefined}
+        onClick={keep}
       >
         Keep the reading
       </button>

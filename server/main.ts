@@ -74,9 +74,10 @@ async function main(): Promise<void> {
   const maintain = async () => {
     if (!database.isTaking) return
     await database.maintain()
-    await refitOutdated(services)
     await clearKeptAnswers(database.db, services.now())
     await backUpTonight(database, dataDirectory(), services.now())
+    // Last: what cannot be fitted keeps nobody from a back-up. After an import there may be some.
+    await refitOutdated(services)
   }
   const tryMaintain = () => maintain().catch((err) => log.error({ err: withoutValues(err) }, 'maintenance failed'))
   const first = setTimeout(tryMaintain, MAINTAIN_FIRST_MS)

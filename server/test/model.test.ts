@@ -75,6 +75,12 @@ describe.each(BACKENDS)('another model of the ice, on %s', (backend) => {
     expect((await standing())?.trials).toBe(3)
   })
 
+  it('a house that is not set up has nothing to fit', async () => {
+    const empty = await openFresh(backend)
+    expect(await refitOutdated({ database: empty, now, work: works[0] as Work })).toBe(0)
+    await empty.close()
+  })
+
   it('what cannot be fitted stays uncalibrated, however often that is tried', async () => {
     const { trials: all, calibrations } = await trials()
     await earlierBy(

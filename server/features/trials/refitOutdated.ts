@@ -22,9 +22,11 @@ const idsOf = (trials: readonly Trial[]) => trials.map((t) => t.id).join(' ')
  * @returns how many were fitted
  */
 export async function refitOutdated({ database, now, work }: Services): Promise<number> {
+  const outdated = outdatedCalibrations(await loadCalibrations(database.db))
+  if (outdated.length === 0) return 0
   const { wells } = await getHouse(database.db)
   let fitted = 0
-  for (const old of outdatedCalibrations(await loadCalibrations(database.db))) {
+  for (const old of outdated) {
     const well = bySlug(wells, old.well)
     const station = bySlug(well?.stations ?? [], old.station)
     const trials = await trialsBehind(database.db, old)

@@ -4,11 +4,14 @@ import { scaleLiquid } from '../liquid/index.ts'
 
 const SCOOP_STEP_G = 5
 
-/** So many times the ice, as a hand scoops: each portion to five grams, never to nothing. As it is for 1. */
+/**
+ * So many times the ice, as a hand scoops: each portion to five grams, never to nothing, and no longer in the words that it
+ * was written in. As it is for 1.
+ */
 export function scoopedTimes(portions: readonly IcePortion[], factor: number): IcePortion[] {
   if (factor === 1) return [...portions]
   const scooped = (massG: number) => Math.max(SCOOP_STEP_G, Math.round((massG * factor) / SCOOP_STEP_G) * SCOOP_STEP_G)
-  return portions.map((p) => (p.massG > 0 ? { ...p, massG: scooped(p.massG) } : p))
+  return portions.map(({ kind, massG }) => ({ kind, massG: massG > 0 ? scooped(massG) : massG }))
 }
 
 function withFirstStage(drink: ResolvedDrink, change: (stage: ResolvedStage) => ResolvedStage): ResolvedDrink {

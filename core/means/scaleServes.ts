@@ -43,7 +43,7 @@ export function scaleServes(document: DrinkDocument, serves: number): DrinkDocum
       const ice = stage.ice ?? (stage.method && METHODS[stage.method].usual.ice)
       return {
         ...stage,
-        ...(ice ? { ice: scoopedTimes(ice, factor).map(({ asWritten: _, ...p }) => p) } : {}),
+        ...(ice ? { ice: scoopedTimes(ice, factor) } : {}),
         ...(stage.byWell
           ? {
               byWell: byWell(stage.byWell, (here) =>
@@ -53,7 +53,7 @@ export function scaleServes(document: DrinkDocument, serves: number): DrinkDocum
           : {}),
       }
     }),
-    serveIce: scoopedTimes(document.serveIce, factor).map(({ asWritten: _, ...p }) => p),
+    serveIce: scoopedTimes(document.serveIce, factor),
     ...(document.serveIceByWell
       ? { serveIceByWell: byWell(document.serveIceByWell, (ice) => scoopedTimes(ice, factor)) }
       : {}),

@@ -111,7 +111,8 @@ describe.each(BACKENDS)('another model of the ice, on %s', (backend) => {
       standard: { dilutionPct: { low: 1, high: 5 }, strengthPct: { low: 0, high: 90 } },
     })
     const { revision: planRevision } = await server.plan([{ drink: out.slug, version: 1 }])
-    const ask = { reason: 'ice is computed anew', drinks: [out.slug], planRevision }
+    // Named twice it is still one drink.
+    const ask = { reason: 'ice is computed anew', drinks: [out.slug, out.slug], planRevision }
     expect((await server.send('POST', '/api/model', { ...ask, drinks: ['nobody'] })).problem.detail).toContain('nobody')
     expect((await server.send('POST', '/api/model', ask, { as: 'lead' })).status).toBe(403)
     const answers = await Promise.all([1, 2, 3, 4].map(() => server.send('POST', '/api/model', ask)))

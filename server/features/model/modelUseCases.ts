@@ -73,7 +73,7 @@ export async function answerModel(
     throw new Refusal('conflict', `${menu.savedBy} changed the plan in between; look at it again`, { current: menu })
   const book = toBook(await getHouse(tx), now())
   const made: { drink: string; number: number; from: number }[] = []
-  for (const [i, drink] of drinks.entries()) {
+  for (const [i, drink] of [...new Set(drinks)].entries()) {
     const planned = menu.plan.chapters.flatMap((c) => c.entries).find((e) => e.drink === drink)
     const version = planned && (await findVersion(tx, drink, planned.version))
     if (!version) throw invalid(`drinks.${i}`, `“${drink}” is not planned`)

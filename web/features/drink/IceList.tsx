@@ -40,7 +40,7 @@ export function IceList({
               aria-label={`Kind of ${label}`}
               className="inplace"
               value={p.kind}
-              onChange={(e) => replace(i, { kind: e.target.value as IceKind })}
+              onChange={(e) => replace(i, { kind: e.target.value as IceKind, asWritten: undefined })}
             >
               {(Object.keys(ICE_KINDS) as IceKind[]).map((k) => (
                 <option key={k} value={k}>

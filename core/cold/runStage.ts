@@ -18,7 +18,7 @@ export interface RunOptions {
 
 /** Work is shorter; a drink at rest goes on for longer, and slowly. */
 const LONG_S = 60
-const FIRST_STEP_S = 0.2
+const FIRST_STEP_S = 0.4
 const FIRST_STEP_OF_LONG_S = 1
 /** Over minutes, errors of its few long steps stay where the others' many are. */
 const LONG_COARSENESS = 2
@@ -45,7 +45,7 @@ export function runStage(
   let timeS = 0
   const refuse = (passed: PassedLimit) => ({ ok: false as const, passed, atS: timeS, surfaceWaterG, samples, states })
   if (before.temperatureC > DOMAIN.hottestC) return refuse({ limit: 'hot', temperatureC: before.temperatureC })
-  let state = [...exchange.start]
+  let state: Float64Array = exchange.start.slice()
   exchange.foldGone(state)
   const beforeJ = exchange.totalJ(state)
   let passed = exchange.limitPassed(state, p.uaWPerK > 0)

@@ -24,9 +24,11 @@ const PURE_C = -1e-9
 /** Of the root, absolutely; of the scale that roots have, where they are small. */
 const TOLERANCE = 1e-12
 const MOST_STEPS = 100
-/** From a near guess: as many steps of Newton's, the last of them no longer than this. */
-const NEAR_STEPS = 5
-const NEAR = 3e-7
+/** From a near guess: as many steps of Halley's, the last of them no longer than this. */
+const NEAR_STEPS = 6
+const NEAR = 1e-3
+/** Over less than this {@link expNear} is the exponential to 1e-9. */
+const SHORT = 0.2
 
 /** Where liquid and core are, °C, and how well the core conducts beside the liquid. */
 export interface AtSurface {
@@ -46,32 +48,69 @@ export const meltingHeatJPerG = (surfaceC: number, coreC: number): number =>
 export const surfaceCOf = (freezingPointC: number, u: number): number =>
   freezingPointC > PURE_C ? 0 : freezingPointC * Math.exp(-u)
 
+/** The same where u is the root: what heat comes in melts u, and melt is warmed or cooled to the surface. */
+export const surfaceCAtRoot = ({ liquidC, coreC, coreRatio }: AtSurface, u: number, filmJPerGK: number): number =>
+  (filmJPerGK * (liquidC + coreRatio * coreC) - u * (LATENT_HEAT_J_PER_G - ICE * coreC)) /
+  (filmJPerGK * (1 + coreRatio) + u * WATER)
+
+/** A root, and how much its melt thins what is dissolved at the surface: e^(−u). */
+export interface MeltingRoot {
+  u: number
+  thinning: number
+}
+
 /**
  * How fast ice melts, as u = rate / (conductance of heat / film ratio); negative when liquid freezes onto it. The surface
- * is at T_f·e^(−u). One falling function, one root: Newton's method from the root of a moment ago, 2 to 3 steps; kept
- * within a bracket where that does not come to it.
- * @param guess the root of a moment ago
+ * is at T_f·e^(−u). One falling function, one root.
+ * @param guess a root that may be near
  * @returns NaN when it was not found: the caller has to say so
  */
 export function solveMelting(at: AtSurface, guess = 0, filmJPerGK = FILM_J_PER_G_K): number {
+  const root = { u: guess, thinning: Math.exp(-guess) }
+  followMelting(at, root, filmJPerGK)
+  return root.u
+}
+
+/**
+ * Moves a root from where it was a moment ago to where it is now, as {@link solveMelting} finds it: Halley's method, one or
+ * two steps, kept within a bracket where that does not come to it. The exponential is carried along, being asked by the million.
+ */
+export function followMelting(at: AtSurface, root: MeltingRoot, filmJPerGK: number): void {
   const { liquidC, coreC, freezingPointC, coreRatio } = at
-  if (freezingPointC > PURE_C) return (filmJPerGK * (liquidC + coreRatio * coreC)) / meltingHeatJPerG(0, coreC)
+  if (freezingPointC > PURE_C) {
+    root.u = (filmJPerGK * (liquidC + coreRatio * coreC)) / meltingHeatJPerG(0, coreC)
+    root.thinning = Math.exp(-root.u)
+    return
+  }
   const whole = 1 + coreRatio
   const heatC = liquidC + coreRatio * coreC
   const dry = (LATENT_HEAT_J_PER_G - ICE * coreC) / filmJPerGK
   const perK = WATER / filmJPerGK
   const near = NEAR * Math.min(1, (filmJPerGK * whole) / LATENT_HEAT_J_PER_G)
-  let u = guess
+  let { u, thinning } = root
   for (let step = 0; step < NEAR_STEPS; step++) {
-    const surfaceC = freezingPointC * Math.exp(-u)
-    const latent = dry + perK * surfaceC
-    const moved = (heatC - whole * surfaceC - u * latent) / (whole * surfaceC - latent + perK * u * surfaceC)
+    const surfaceC = freezingPointC * thinning
+    const warmed = perK * surfaceC
+    const f = heatC - whole * surfaceC - u * (dry + warmed)
+    const slope = whole * surfaceC - dry - warmed + u * warmed
+    const bend = 2 * warmed - whole * surfaceC - u * warmed
+    const moved = (2 * f * slope) / (2 * slope * slope - f * bend)
     u -= moved
-    // A step of Newton's leaves an error of the square of itself, and less.
-    if (Math.abs(moved) < near) return u
+    thinning = Math.abs(moved) < SHORT ? thinning * expNear(moved) : Math.exp(-u)
+    // A step of Halley's leaves an error of the cube of itself, and less.
+    if (Math.abs(moved) < near) {
+      root.u = u
+      root.thinning = thinning
+      return
+    }
   }
-  return solveFromAfar(at, filmJPerGK)
+  root.u = solveFromAfar(at, filmJPerGK)
+  root.thinning = Math.exp(-root.u)
 }
+
+/** The exponential of little, by its first terms. */
+const expNear = (x: number): number =>
+  1 + x * (1 + x * (1 / 2 + x * (1 / 6 + x * (1 / 24 + x * (1 / 120 + x * (1 / 720))))))
 
 function solveFromAfar({ liquidC, coreC, freezingPointC, coreRatio }: AtSurface, filmJPerGK: number): number {
   const heatC = liquidC + coreRatio * coreC

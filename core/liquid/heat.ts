@@ -1,4 +1,4 @@
-import { interpolate, tableOf } from '../solve/interpolate.ts'
+import { interpolate, intervalAt, type Table, tableOf } from '../solve/interpolate.ts'
 import { HEAT_CAPACITY_J_PER_G_K, LATENT_HEAT_J_PER_G, MOLAR_MASS_G } from './constants.ts'
 import { ethanolMassFractionOf, type Liquid, massGOf } from './liquid.ts'
 
@@ -133,7 +133,8 @@ export function temperatureCFromEnthalpy(l: Liquid, enthalpyJ: number, extraHeat
 
 /**
  * A liquid that takes up water and is else as it was: what of its heat does not hang on the water is worked out once. The same
- * figures as {@link heatCapacityJPerKOf}, {@link mixingHeatJOf} and {@link freezingPointCOf}, for whoever asks by the million.
+ * figures as {@link heatCapacityJPerKOf}, {@link mixingHeatJOf} and {@link freezingPointCOf}, for whoever asks by the million:
+ * between two rows of a table they are straight lines in the water.
  */
 export class ThinnedLiquid {
   waterG = 0
@@ -145,6 +146,15 @@ export class ThinnedLiquid {
   private readonly sugarMolG: number
   private readonly acidKG: number
   private readonly isSomething: boolean
+  /** Over this water, g, the lines below hold. */
+  private fromG = Number.POSITIVE_INFINITY
+  private toG = Number.NEGATIVE_INFINITY
+  private dryJPerK = 0
+  private capacityPerG = 0
+  private dryMixingJ = 0
+  private mixingJPerG = 0
+  private depressionK = 0
+  private depressionKG = 0
 
   constructor(l: Liquid) {
     this.ethanolG = l.ethanolG
@@ -159,12 +169,10 @@ export class ThinnedLiquid {
 
   /** Sets heat capacity and heat of mixing to those with this much water, g. */
   setWater(waterG: number): void {
+    if (!(waterG >= this.fromG && waterG <= this.toG)) this.findLines(waterG)
     this.waterG = waterG
-    const pairG = waterG + this.ethanolG
-    const x = pairG > 0 ? this.ethanolG / pairG : 0
-    this.heatCapacityJPerK = pairG * interpolate(PAIR_HEAT_CAPACITY, x) + this.solidsJPerK
-    const mol = waterG / MOLAR_MASS_G.water + this.ethanolMol
-    this.mixingHeatJ = mol > 0 ? mol * interpolate(HEAT_OF_MIXING, this.ethanolMol / mol) : 0
+    this.heatCapacityJPerK = this.dryJPerK + this.capacityPerG * waterG
+    this.mixingHeatJ = this.dryMixingJ + this.mixingJPerG * waterG
   }
 
   /** Freezing point with the water that it has now, °C. */
@@ -173,9 +181,36 @@ export class ThinnedLiquid {
     if (!(waterG > 0)) return this.isSomething ? Number.NEGATIVE_INFINITY : 0
     const m = this.sugarMolG / waterG
     return -(
-      interpolate(ETHANOL_DEPRESSION_K, this.ethanolG / (waterG + this.ethanolG)) +
+      this.depressionK +
+      this.depressionKG / (waterG + this.ethanolG) +
       CRYOSCOPIC_K_KG_PER_MOL * m * (1 + 0.0835 * m + 0.0054 * m * m) +
       this.acidKG / waterG
     )
+  }
+
+  private findLines(waterG: number): void {
+    const { ethanolG, ethanolMol } = this
+    const pairG = waterG + ethanolG
+    const mol = waterG / MOLAR_MASS_G.water + ethanolMol
+    const share = pairG > 0 ? ethanolG / pairG : 0
+    this.fromG = Number.NEGATIVE_INFINITY
+    this.toG = Number.POSITIVE_INFINITY
+    const capacity = this.lineAt(PAIR_HEAT_CAPACITY, share, ethanolG)
+    this.capacityPerG = capacity.at0
+    this.dryJPerK = (capacity.at0 + capacity.slope) * ethanolG + this.solidsJPerK
+    const mixing = this.lineAt(HEAT_OF_MIXING, mol > 0 ? ethanolMol / mol : 0, ethanolMol * MOLAR_MASS_G.water)
+    this.mixingJPerG = mixing.at0 / MOLAR_MASS_G.water
+    this.dryMixingJ = (mixing.at0 + mixing.slope) * ethanolMol
+    const depression = this.lineAt(ETHANOL_DEPRESSION_K, share, ethanolG)
+    this.depressionK = depression.at0
+    this.depressionKG = depression.slope * ethanolG
+  }
+
+  /** The line of a table at this share of ethanol; narrows the range to it. @param asWaterG as much water has a share of one half */
+  private lineAt(table: Table, share: number, asWaterG: number): { at0: number; slope: number } {
+    const { from, to, at, base, slope } = intervalAt(table, share)
+    if (to < Number.POSITIVE_INFINITY) this.fromG = Math.max(this.fromG, asWaterG * (1 / to - 1))
+    if (from > 0) this.toG = Math.min(this.toG, asWaterG * (1 / from - 1))
+    return { at0: base - at * slope, slope }
   }
 }

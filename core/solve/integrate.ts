@@ -2,6 +2,9 @@
 
 import { type Derivative, explicitSteps, implicitSteps } from './steps.ts'
 
+/** The last step may be so much longer than the others: its error stays within what is allowed. */
+const LAST_STEP = 1.1
+
 /** A step is not made smaller than this, s. */
 const LEAST_STEP_S = 1e-9
 
@@ -15,9 +18,9 @@ export interface IntegrateOptions {
   /** Absolute error allowed in a step, per component. */
   tolerance: readonly number[]
   /** Stop when this falls to zero or below; it must be positive at the start. */
-  until?: (y: ArrayLike<number>) => number
+  until?: (y: Float64Array) => number
   /** Asked of every state that is arrived at: the first that is not within ends it, with outcome `left`. */
-  isWithin?: (y: ArrayLike<number>) => boolean
+  isWithin?: (y: Float64Array) => boolean
   /** Times at which the state is wanted, rising, within 0..endS. */
   sampleS?: readonly number[]
   firstStepS?: number
@@ -29,9 +32,9 @@ export interface Integration {
   /** `stuck`: however small the step, the derivative is no number. */
   outcome: 'reachedEnd' | 'stopped' | 'left' | 'maxSteps' | 'stuck'
   timeS: number
-  state: number[]
+  state: Float64Array
   /** One per `sampleS` reached. */
-  samples: { timeS: number; state: number[] }[]
+  samples: { timeS: number; state: Float64Array }[]
   steps: number
 }
 
@@ -47,7 +50,7 @@ export function integrate(options: IntegrateOptions): Integration {
   const samples: Integration['samples'] = []
   let nextSample = 0
   while (nextSample < sampleS.length && (sampleS[nextSample] as number) <= 0) {
-    samples.push({ timeS: 0, state: Array.from(y) })
+    samples.push({ timeS: 0, state: y.slice() })
     nextSample++
   }
   const stepping = { start: y, derivative, tolerance }
@@ -55,26 +58,28 @@ export function integrate(options: IntegrateOptions): Integration {
   const { next: trial, ratesBefore } = steps
   const power = -1 / steps.order
 
-  /** Cubic Hermite between the step's ends, at the share u of it. */
-  const between = (h: number, u: number): number[] => {
+  /** Between the step's ends, at the share u of it: cubic Hermite, and what the step knows beyond. */
+  const between = (h: number, u: number): Float64Array => {
     const after = steps.ratesAfter()
     const v = 1 - u
-    const out = new Array<number>(y.length)
+    const out = new Float64Array(y.length)
     for (let i = 0; i < y.length; i++) {
       const d0 = h * (ratesBefore[i] as number)
       const d1 = h * (after[i] as number)
       const [y0, y1] = [y[i] as number, trial[i] as number]
-      out[i] = v * v * (1 + 2 * u) * y0 + u * u * (3 - 2 * u) * y1 + u * v * (v * d0 - u * d1)
+      out[i] =
+        v * v * (1 + 2 * u) * y0 + u * u * (3 - 2 * u) * y1 + u * v * (v * d0 - u * d1 + u * v * h * steps.bend(i))
     }
     return out
   }
 
   for (let count = 1; count <= maxSteps; count++) {
-    if (timeS >= endS) return { outcome: 'reachedEnd', timeS, state: Array.from(y), samples, steps: count - 1 }
-    let h = Math.min(stepS, endS - timeS)
+    if (timeS >= endS) return { outcome: 'reachedEnd', timeS, state: y.slice(), samples, steps: count - 1 }
+    const leftS = endS - timeS
+    let h = leftS < stepS * LAST_STEP ? leftS : stepS
     const error = steps.take(y, h)
     if (Number.isNaN(error)) {
-      if (h < LEAST_STEP_S) return { outcome: 'stuck', timeS, state: Array.from(y), samples, steps: count }
+      if (h < LEAST_STEP_S) return { outcome: 'stuck', timeS, state: y.slice(), samples, steps: count }
       stepS = h * 0.2
       continue
     }
@@ -96,20 +101,20 @@ export function integrate(options: IntegrateOptions): Integration {
       steps.take(y, h)
     }
     if (isWithin && !isWithin(trial)) {
-      return { outcome: 'left', timeS: timeS + h, state: Array.from(trial), samples, steps: count }
+      return { outcome: 'left', timeS: timeS + h, state: trial.slice(), samples, steps: count }
     }
     while (nextSample < sampleS.length && (sampleS[nextSample] as number) <= timeS + h + 1e-12) {
       const wantedS = sampleS[nextSample] as number
-      const state = h > 0 ? between(h, Math.min(1, (wantedS - timeS) / h)) : Array.from(y)
+      const state = h > 0 ? between(h, Math.min(1, (wantedS - timeS) / h)) : y.slice()
       samples.push({ timeS: wantedS, state })
       nextSample++
     }
     timeS += h
     if (endS - timeS < 1e-12) timeS = Math.max(timeS, endS)
-    y.set(trial)
-    if (stops) return { outcome: 'stopped', timeS, state: Array.from(y), samples, steps: count }
+    for (let i = 0; i < y.length; i++) y[i] = trial[i] as number
+    if (stops) return { outcome: 'stopped', timeS, state: y.slice(), samples, steps: count }
     steps.accept()
     stepS = h * Math.min(4, 0.9 * Math.max(error, 1e-8) ** power)
   }
-  return { outcome: 'maxSteps', timeS, state: Array.from(y), samples, steps: maxSteps }
+  return { outcome: 'maxSteps', timeS, state: y.slice(), samples, steps: maxSteps }
 }

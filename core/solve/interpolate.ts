@@ -27,9 +27,15 @@ export function tableOf(name: string, rows: readonly (readonly [number, number])
 
 /** Linear between the rows; beyond either end the end row's slope goes on. */
 export function interpolate(table: Table, x: number): number {
+  const { at, base, slope } = intervalAt(table, x)
+  return base + (x - at) * slope
+}
+
+/** The interval that x lies in, and its line; good until the next question. */
+export function intervalAt(table: Table, x: number): Table['last'] {
   const { last } = table
   if (!(x > last.from && x <= last.to)) findInterval(table, x)
-  return last.base + (x - last.at) * last.slope
+  return last
 }
 
 /** Sets the table to the interval that x lies in: above its lower row, up to its upper one. */

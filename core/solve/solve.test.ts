@@ -9,6 +9,26 @@ describe('bisection', () => {
   it('does not invent a root where the ends have one sign', () => {
     expect(bisect((x) => x * x + 1, 0, 1)).toEqual({ outcome: 'noBracket', atLow: 1, atHigh: 2, iterations: 0 })
   })
+  it('knows the middle of a step as well as its end: half the step, a thirty-second of the error', () => {
+    const errorAtMiddle = (stepS: number) => {
+      const run = integrate({
+        start: [1, 0],
+        endS: stepS,
+        derivative: (y, out) => {
+          out[0] = -(y[1] as number)
+          out[1] = y[0] as number
+        },
+        tolerance: [1, 1],
+        firstStepS: stepS,
+        sampleS: [0.4 * stepS],
+      })
+      expect(run.steps).toBe(1)
+      return Math.abs((run.samples[0]?.state[0] as number) - Math.cos(0.4 * stepS))
+    }
+    expect(errorAtMiddle(0.4)).toBeLessThan(2e-6)
+    expect(errorAtMiddle(0.8) / errorAtMiddle(0.4)).toBeGreaterThan(28)
+  })
+
   it('says when it ran out of steps', () => {
     expect(bisect((x) => x - 0.3, 0, 1, { maxIterations: 3 })).toMatchObject({
       outcome: 'maxIterations',
@@ -69,6 +89,6 @@ describe('integration', () => {
         out[0] = Number.NaN
       },
     }
-    expect(integrate(broken)).toMatchObject({ outcome: 'stuck', timeS: 0, state: [1] })
+    expect(integrate(broken)).toMatchObject({ outcome: 'stuck', timeS: 0, state: Float64Array.of(1) })
   })
 })

@@ -101,7 +101,12 @@ export interface IcePortion {
   massG: number
   /** As a bar says it: "2 scoops", "to the line". */
   asWritten?: string | undefined
+  /** The grams are what fills the glass so far. */
+  fill?: IceFill | undefined
 }
+/** How far a glass is filled with ice: up to where the drink should stand, or half of it before anything is poured. */
+export const ICE_FILLS = ['toLine', 'halfGlass'] as const
+export type IceFill = (typeof ICE_FILLS)[number]
 
 type Measurable = 'surfaceWaterFraction' | 'packedSolidFraction' | 'temperatureC'
 /** One kind's figures as this house measured them. */

@@ -14,10 +14,12 @@ export {
 } from './calibrate.ts'
 export {
   chargesOf,
+  ICE_FILLS,
   ICE_KINDS,
   type Ice,
   type IceCharge,
   type IceFigures,
+  type IceFill,
   type IceKind,
   type IcePortion,
   mainKindOf,

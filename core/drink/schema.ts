@@ -1,7 +1,7 @@
 /** The open format of a drink. docs/formats.md and its JSON Schema are made from this. */
 
 import { z } from 'zod'
-import { POURS, type Pour } from '../cold/index.ts'
+import { ICE_FILLS, POURS, type Pour } from '../cold/index.ts'
 import {
   iceKindSchema,
   methodSchema,
@@ -68,6 +68,8 @@ export const icePortionSchema = z
     massG: z.number().min(0).max(2000),
     /** As it was written, where not in grams: "2 scoops", "to the line". */
     asWritten: textSchema(60).optional(),
+    /** The grams are what fills the glass so far; when the drink changes they follow. */
+    fill: z.enum(ICE_FILLS).optional(),
   })
   .strict()
 const iceSchema = z.array(icePortionSchema).max(4)

@@ -24,6 +24,7 @@ const LABELS: Readonly<Record<string, string>> = {
   waitS: 'waits on the ice',
   restS: 'rest between bursts',
   pour: 'poured',
+  fill: 'filled',
   serveIce: 'ice in the glass',
   serveIceByWell: 'ice in the glass',
   glassByWell: 'glass',
@@ -81,6 +82,7 @@ const LISTS: Readonly<Record<string, Readonly<Record<string, string | { label: s
   stock: STOCK_STATES,
   kind: { ...ICE_KINDS, ...INGREDIENT_KINDS },
   by: RECIPE_MEASURES,
+  fill: { toLine: 'to the line', halfGlass: 'half the glass' },
   into: { tin: 'in the tin', glass: 'in the glass', float: 'floated' },
   basis: { measured: 'measured', label: 'from the label', assumed: 'assumed' },
 }

@@ -1,4 +1,4 @@
-import { ICE_KINDS, type IceKind, iceGOf } from '../cold/index.ts'
+import { ICE_KINDS, type IceFill, type IceKind, iceGOf } from '../cold/index.ts'
 import {
   type DrinkDocument,
   finishDrink,
@@ -57,10 +57,16 @@ export function wantedWashLinePct({ standard }: Pick<DrinkDocument, 'standard'>)
   return band ? (band.low + band.high) / 2 : USUAL_WASH_LINE_PCT
 }
 
-/** Ice of a kind that brings a drink, poured without serving ice, to its line; undefined where it has no glass to stand in. */
+/** Ice of a kind that brings a drink, poured with what other ice is in the glass, to its line; undefined where it has no glass to stand in. */
 function iceToLine(drink: ResolvedDrink, kind: IceKind, washLinePct: number): IceForWashLine | undefined {
   const start = startDrink(drink)
-  const without = finishDrink({ ...drink, serveIce: [] }, start, start, 0, 10)
+  const without = finishDrink(
+    { ...drink, serveIce: drink.serveIce.filter((p) => p.kind !== kind) },
+    start,
+    start,
+    0,
+    10,
+  )
   const bare = without.ok ? without.served : undefined
   if (!bare || !drink.glass) return undefined
   const density = densityGPerMlOf(bare.everything)
@@ -87,7 +93,7 @@ export function fillWithIce(
   book: HouseBook,
   well: string,
   kind: IceKind,
-  fill: 'toLine' | 'halfGlass',
+  fill: IceFill,
 ): FilledIce {
   const resolution = resolveDrink(document, book, well)
   if (!resolution.ok) return { ok: false, reason: resolution.problems[0]?.message ?? 'cannot be computed' }

@@ -10,6 +10,7 @@ export {
   standingCalibrations,
   trialsSince,
 } from './drift.ts'
+export { followFill } from './followFill.ts'
 export {
   type FilledIce,
   type Fit,

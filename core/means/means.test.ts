@@ -9,6 +9,7 @@ import {
   distanceFrom,
   fillWithIce,
   fitRow,
+  followFill,
   inScoops,
   runTolerance,
   type SolvedMeans,
@@ -379,5 +380,35 @@ describe('ice that is filled up', () => {
       ok: false,
       reason: expect.stringContaining('without any ice'),
     })
+  })
+  it('follows what is poured, at each well, and stays with other ice in the glass', () => {
+    const house = testHouse()
+    const toLine = { kind: 'crushed', massG: 1, asWritten: 'to the line', fill: 'toLine' } as const
+    const drink = followFill(
+      testDrink({
+        glass: 'tall',
+        serveIce: [{ kind: 'bigCube', massG: 60 }, toLine],
+        serveIceByWell: { yard: [toLine] },
+      }),
+      house,
+    )
+    const lineAt = (document: typeof drink, well: string) =>
+      made(resolved(document, well, house)).glass?.fill.washLinePct ?? Number.NaN
+    for (const well of ['front', 'yard']) expect(Math.abs(lineAt(drink, well) - 85)).toBeLessThan(0.5)
+    expect(drink.serveIce[0]).toEqual({ kind: 'bigCube', massG: 60 })
+    expect(followFill(drink, house)).toBe(drink)
+
+    const [first, ...others] = drink.pours
+    const more = followFill(
+      { ...drink, pours: [{ ...first, amount: { value: 75, unit: 'ml' } } as (typeof drink.pours)[number], ...others] },
+      house,
+    )
+    for (const well of ['front', 'yard']) expect(Math.abs(lineAt(more, well) - 85)).toBeLessThan(0.5)
+    expect(more.serveIce[1]?.massG).toBeLessThan((drink.serveIce[1]?.massG ?? 0) - 5)
+    expect(more.serveIceByWell?.yard?.[0]?.massG).toBeLessThan((drink.serveIceByWell?.yard?.[0]?.massG ?? 0) - 5)
+
+    const { glass: _, ...without } = more
+    expect(followFill(without, house)).toBe(without)
+    expect(scaleServes({ ...more, serves: 2 }, 1).serveIce[1]).not.toHaveProperty('fill')
   })
 })

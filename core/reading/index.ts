@@ -10,7 +10,6 @@ export { type Match, matchIngredient, matchSlot, sureMatch } from './matchIngred
 export { type ReadFigure, readGrams, readPrice, readSize, readStrength, readSugar } from './readFigures.ts'
 export {
   type IceContext,
-  type IceFill,
   iceKindNamed,
   pieceG,
   type ReadIce,

@@ -1,4 +1,4 @@
-import { ICE_KINDS, type IceKind, type IcePortion } from '../cold/index.ts'
+import { ICE_KINDS, type IceFill, type IceKind, type IcePortion } from '../cold/index.ts'
 import type { Well } from '../house/index.ts'
 import { ICE_G_PER_ML } from '../liquid/index.ts'
 import { type MeasureKit, NUMBER_PATTERN, readNumber } from '../measure/index.ts'
@@ -9,8 +9,6 @@ export type ReadIce =
   /** Solved with the drink: up to where it should stand, or half of that glass of ice alone. */
   | { ok: true; fill: IceFill; asWritten: string }
   | { ok: false; reason: string }
-
-export type IceFill = 'toLine' | 'halfGlass'
 
 export interface IceContext {
   kit: MeasureKit

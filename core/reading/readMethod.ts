@@ -1,11 +1,11 @@
 /** The sentences of a recipe: what is done, with which ice, into which glass, and what is poured on top at the end. */
 
-import { METHODS, type Method } from '../cold/index.ts'
+import { type IceFill, METHODS, type Method } from '../cold/index.ts'
 import type { Stage } from '../drink/index.ts'
 import type { HouseBook } from '../house/index.ts'
 import { NUMBER_PATTERN } from '../measure/index.ts'
 import { wordsOf } from './matchIngredient.ts'
-import { type IceContext, type IceFill, pieceG, portionOf, readSpokenIce, speaksOfIce } from './readIce.ts'
+import { type IceContext, pieceG, portionOf, readSpokenIce, speaksOfIce } from './readIce.ts'
 
 /** Ice in the glass as it was written: grams, or how far it comes. */
 export interface ServeIce {

@@ -2,6 +2,7 @@ import type { Drink } from '@conch/contract'
 import { mayDo } from '@conch/contract'
 import { type DrinkDocument, OVERFLOWING_STANDARD, standardFrom } from '@conch/core/drink'
 import { namesIn } from '@conch/core/house'
+import { followFill } from '@conch/core/means'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { useParams, useSearchParams } from 'react-router'
@@ -75,7 +76,8 @@ function OpenDrink({ drink }: { drink: Drink }) {
   const ghost = isDraft && base && ghostAnswer?.ok ? { document: base.document, result: ghostAnswer.result } : undefined
 
   const show = (which: number | 'draft') => setSearch({ v: String(which) })
-  const change = (next: DrinkDocument) => {
+  const change = (edited: DrinkDocument) => {
+    const next = followFill(edited, book)
     askEarly(next, book, well.slug)
     control.edit(next, isDraft ? (draft?.baseVersion ?? null) : (version?.number ?? null), version?.document)
     if (!isDraft) show('draft')

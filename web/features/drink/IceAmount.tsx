@@ -1,4 +1,4 @@
-import type { IceKind, IcePortion } from '@conch/core/cold'
+import type { IceFill, IceKind, IcePortion } from '@conch/core/cold'
 import { DEFAULT_KIT } from '@conch/core/measure'
 import { readIce } from '@conch/core/reading'
 import { useEffect, useState } from 'react'
@@ -17,7 +17,7 @@ export function IceAmount({
   portion: IcePortion
   label: string
   context: IceContextOf | undefined
-  onChange: (next: Pick<IcePortion, 'massG' | 'asWritten'>) => void
+  onChange: (next: Pick<IcePortion, 'massG' | 'asWritten' | 'fill'>) => void
 }) {
   const shown = String(Math.round(portion.massG))
   const [text, setText] = useState(shown)
@@ -27,11 +27,10 @@ export function IceAmount({
   }, [shown, isEditing])
   const read = readAmount(text, portion.kind, context)
   const isBad = isEditing && !read.ok
-  const take = (massG: number, asWritten?: string) =>
-    onChange({ massG, ...(asWritten ? { asWritten } : { asWritten: undefined }) })
+  const take = (massG: number, asWritten?: string, fill?: IceFill) => onChange({ massG, asWritten, fill })
   const settle = () => {
     setIsEditing(false)
-    if (read.ok && text.trim() !== shown) take(read.massG, read.asWritten)
+    if (read.ok && text.trim() !== shown) take(read.massG, read.asWritten, read.fill)
   }
   return (
     <span className="relative inline-block">
@@ -74,7 +73,7 @@ export function IceAmount({
   )
 }
 
-type Grams = { ok: true; massG: number; asWritten?: string } | { ok: false; reason: string }
+type Grams = { ok: true; massG: number; asWritten?: string; fill?: IceFill } | { ok: false; reason: string }
 
 function readAmount(text: string, kind: IceKind, context: IceContextOf | undefined): Grams {
   const plain = Number(text.trim().replace(',', '.').replace(/\s*g$/, ''))
@@ -87,5 +86,5 @@ function readAmount(text: string, kind: IceKind, context: IceContextOf | undefin
   if ('massG' in read) return { ok: true, massG: read.massG, asWritten: read.asWritten }
   const filled = context?.fill?.(kind, read.fill)
   if (!filled) return { ok: false, reason: 'to the line is for ice in the glass; write grams, scoops or cups here' }
-  return filled.ok ? { ok: true, massG: filled.massG, asWritten: read.asWritten } : filled
+  return filled.ok ? { ok: true, massG: filled.massG, asWritten: read.asWritten, fill: read.fill } : filled
 }

@@ -35,12 +35,13 @@ export function IceList({
           )}
           <span>g</span>
           {p.asWritten && <span className="caption">({p.asWritten})</span>}
+          {onChange && <NotFilled portion={p} context={context} />}
           {onChange ? (
             <select
               aria-label={`Kind of ${label}`}
               className="inplace"
               value={p.kind}
-              onChange={(e) => replace(i, { kind: e.target.value as IceKind, asWritten: undefined })}
+              onChange={(e) => replace(i, { kind: e.target.value as IceKind, asWritten: undefined, fill: undefined })}
             >
               {(Object.keys(ICE_KINDS) as IceKind[]).map((k) => (
                 <option key={k} value={k}>
@@ -74,4 +75,10 @@ export function IceList({
       )}
     </span>
   )
+}
+
+/** Why ice that is to fill the glass does not. */
+function NotFilled({ portion, context }: { portion: IcePortion; context: IceContextOf | undefined }) {
+  const filled = portion.fill && context?.fill?.(portion.kind, portion.fill)
+  return filled && !filled.ok ? <span className="text-sm text-mind">{filled.reason}</span> : null
 }

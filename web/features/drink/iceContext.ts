@@ -1,8 +1,8 @@
-import type { IceKind } from '@conch/core/cold'
+import type { IceFill, IceKind } from '@conch/core/cold'
 import type { DrinkDocument } from '@conch/core/drink'
 import type { HouseBook, Well } from '@conch/core/house'
 import { type FilledIce, fillWithIce } from '@conch/core/means'
-import type { IceContext, IceFill } from '@conch/core/reading'
+import type { IceContext } from '@conch/core/reading'
 
 /** What is needed to read an amount of ice; to fill a glass with it, too, where it goes into one. */
 export interface IceContextOf extends IceContext {

@@ -2,6 +2,7 @@ import type { LiquidFigures } from '../liquid/index.ts'
 import type { StyleProfile } from '../style/reading.ts'
 import type { Slot } from '../style/schema.ts'
 import { isWeighed, type Place } from './lists.ts'
+import { nameIn } from './nameApart.ts'
 import type { Glass, Ingredient, Settings, StationCalibration, Well } from './schema.ts'
 
 /** What there is to know about a mix, or a lot, besides its figures. */
@@ -68,7 +69,7 @@ export function namesIn({
   ingredients,
   slots = [],
 }: Pick<HouseBook, 'ingredients' | 'slots'>): (slug: string) => string {
-  return (slug) => (bySlug(ingredients, slug) ?? bySlug(slots, slug))?.name ?? slug
+  return (slug) => (bySlug(ingredients, slug) ? nameIn(ingredients, slug) : (bySlug(slots, slug)?.name ?? slug))
 }
 
 /** Finds by slug, or undefined. */

@@ -1,5 +1,23 @@
 import type { Ingredient } from './schema.ts'
 
+const plain = (name: string) => name.trim().toLowerCase()
+
+/** By name; kept with the list: names are asked for row by row. */
+const namesakes = new WeakMap<readonly Ingredient[], Map<string, Ingredient[]>>()
+function namesakesIn(all: readonly Ingredient[]): Map<string, Ingredient[]> {
+  let byName = namesakes.get(all)
+  if (!byName) {
+    byName = new Map()
+    for (const i of all) {
+      const same = byName.get(plain(i.name))
+      if (same) same.push(i)
+      else byName.set(plain(i.name), [i])
+    }
+    namesakes.set(all, byName)
+  }
+  return byName
+}
+
 /**
  * What tells a thing from others of the same name: its strength, else its style, origin or size, else its slug. Undefined for
  * a name that only one has.
@@ -8,8 +26,7 @@ export function apartFrom(
   ingredient: Pick<Ingredient, 'slug' | 'name' | 'figures' | 'style' | 'origin' | 'size'>,
   all: readonly Ingredient[],
 ): string | undefined {
-  const same = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase()
-  const others = all.filter((o) => o.slug !== ingredient.slug && same(o.name, ingredient.name))
+  const others = (namesakesIn(all).get(plain(ingredient.name)) ?? []).filter((o) => o.slug !== ingredient.slug)
   if (others.length === 0) return undefined
   const pct = (i: Pick<Ingredient, 'figures'>) => `${Number(i.figures.abvPct.value.toFixed(1))} %`
   const ways: ((i: Pick<Ingredient, 'figures' | 'style' | 'origin' | 'size'>) => string | undefined)[] = [
@@ -29,4 +46,10 @@ export function apartFrom(
 export function nameApart(ingredient: Ingredient, all: readonly Ingredient[]): string {
   const apart = apartFrom(ingredient, all)
   return apart === undefined ? ingredient.name : `${ingredient.name} (${apart})`
+}
+
+/** The name under which a slug is shown among these; itself where it is none of them. */
+export function nameIn(all: readonly Ingredient[], slug: string): string {
+  const ingredient = all.find((i) => i.slug === slug)
+  return ingredient ? nameApart(ingredient, all) : slug
 }

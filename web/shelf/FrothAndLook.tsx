@@ -100,7 +100,7 @@ function Ruler({ onMeasured }: { onMeasured: (mlPerMl: number) => void }) {
       />{' '}
       mm{' '}
       <button type="button" className="act text-sm" onClick={() => onMeasured(Number(mlPerMl.toFixed(2)))}>
-        {mlPerMl.toFixed(2)} ml for a ml
+        take {mlPerMl.toFixed(2)} ml for a ml
       </button>
     </span>
   )

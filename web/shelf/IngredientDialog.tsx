@@ -102,7 +102,7 @@ export function IngredientDialog({
   return (
     <Dialog isOpen onClose={onClose} title={ingredient?.name ?? 'New on the shelf'} width={640}>
       <form onSubmit={save}>
-        <fieldset disabled={!mayEdit}>
+        <fieldset disabled={!mayEdit} className="min-w-0">
           <div className="grid gap-x-4 sm:grid-cols-3">
             <div className="sm:col-span-3">
               <Field
@@ -137,16 +137,19 @@ export function IngredientDialog({
               onChange={(storedIn) => set({ storedIn })}
             />
           </div>
-          <table className="mb-3 w-full">
-            <tbody>
+          <table className="mb-3 w-full max-sm:block">
+            <tbody className="max-sm:block">
               {FIGURES.map(({ key, label, unit, read }) => {
                 const figure = draft.figures[key]
                 return (
-                  <tr key={key} className="border-b border-hair/60">
-                    <th scope="row" className="py-1 text-left text-sm font-semibold">
+                  <tr
+                    key={key}
+                    className="border-b border-hair/60 max-sm:flex max-sm:flex-wrap max-sm:items-baseline max-sm:gap-x-2"
+                  >
+                    <th scope="row" className="py-1 text-left text-sm font-semibold max-sm:w-24">
                       {label}
                     </th>
-                    <td className="whitespace-nowrap">
+                    <td className="sm:whitespace-nowrap">
                       <ReadField
                         label={label}
                         value={figure?.value ?? 0}

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
+import { Refusal } from './Refusal.tsx'
 
 export interface NumberFieldProps {
   value: number | undefined
@@ -79,12 +80,9 @@ export function NumberField({
         }}
       />
       {isBad && isEditing && (
-        <span
-          role="alert"
-          className="absolute top-full left-0 z-10 border border-stop bg-paper px-1.5 py-0.5 text-sm whitespace-nowrap text-stop"
-        >
+        <Refusal>
           {low} to {high}
-        </span>
+        </Refusal>
       )}
     </span>
   )

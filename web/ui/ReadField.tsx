@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react'
+import { Refusal } from './Refusal.tsx'
 
 interface ReadFieldProps {
   label: string
@@ -63,14 +64,7 @@ export function ReadField({ label, value, read, onChange, isReadOnly, isOptional
         }}
       />
       {isConverted && result.ok && <span className="caption">= {Number(result.value.toFixed(2))}</span>}
-      {isBad && !result.ok && !isEmpty && (
-        <span
-          role="alert"
-          className="absolute top-full left-0 z-10 w-max max-w-xs border border-stop bg-paper px-1.5 py-0.5 text-sm text-stop"
-        >
-          {result.reason}
-        </span>
-      )}
+      {isBad && !result.ok && !isEmpty && <Refusal>{result.reason}</Refusal>}
     </span>
   )
 }

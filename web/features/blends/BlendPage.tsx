@@ -1,17 +1,19 @@
 import { mayDo } from '@conch/contract'
 import {
+  amountSize,
   collapseToBlend,
   FEWEST_IN_A_BLEND,
   isByWeight,
   MOST_IN_A_BLEND,
   mixerOfToday,
+  PART_SIZE,
   RECIPE_MEASURES,
   type Recipe,
   type RecipeMeasure,
   sharesOf,
   withVolumes,
 } from '@conch/core/formula'
-import { bySlug, type Ingredient, namesIn } from '@conch/core/house'
+import { bySlug, type Ingredient, nameIn, namesIn } from '@conch/core/house'
 import { useQueries, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
@@ -160,7 +162,7 @@ function OpenBlend({ saved, server, mayEdit }: Opened) {
           </select>
         </p>
         <SplitBar
-          parts={shares.map((s) => ({ name: bySlug(shelf, s.ingredient)?.name ?? s.ingredient, share: s.share }))}
+          parts={shares.map((s) => ({ name: nameIn(shelf, s.ingredient), share: s.share }))}
           volumeMl={pourMl}
           stepMl={stepMl}
           ounceMl={kit.ounceMl}
@@ -187,7 +189,9 @@ function OpenBlend({ saved, server, mayEdit }: Opened) {
                   RECIPE_MEASURES[recipe.by]
                 )}
               </th>
-              <th className="pl-4 text-left font-normal" />
+              <th className="pl-4 text-left font-normal">
+                {amountSize(recipe.by) === PART_SIZE && `a part counts as ${PART_SIZE}`}
+              </th>
               <th className="px-2 font-normal">share</th>
               <th className="px-2 font-normal max-sm:hidden">strength</th>
               <th className="px-2 font-normal max-sm:hidden">weighs</th>
@@ -197,7 +201,7 @@ function OpenBlend({ saved, server, mayEdit }: Opened) {
           <tbody>
             {components.map((c, index) => {
               const ingredient = bySlug(book.ingredients, c.ingredient)
-              const name = ingredient?.name ?? c.ingredient
+              const name = nameIn(book.ingredients, c.ingredient)
               const part = fresh.ok ? fresh.mix.parts[index] : undefined
               return (
                 <tr key={c.ingredient} className="h-9 border-b border-hair/60 text-right" data-component={c.ingredient}>
@@ -241,7 +245,7 @@ function OpenBlend({ saved, server, mayEdit }: Opened) {
                     {mayEdit && (
                       <button
                         type="button"
-                        className="min-h-8 px-1.5 text-soft hover:bg-shallow max-sm:min-h-11"
+                        className="no-print min-h-8 px-1.5 text-soft hover:bg-shallow max-sm:min-h-11"
                         aria-label={`Leave ${name} out`}
                         disabled={components.length <= FEWEST_IN_A_BLEND}
                         onClick={() => leaveOut(index)}
@@ -276,7 +280,7 @@ function OpenBlend({ saved, server, mayEdit }: Opened) {
           <h2 className="mb-1 border-b border-ink text-lg">What each brings</h2>
           <StyleLines
             series={components.map((c) => ({
-              label: bySlug(shelf, c.ingredient)?.name ?? c.ingredient,
+              label: nameIn(shelf, c.ingredient),
               profile: book.profiles?.[c.ingredient] ?? {},
             }))}
           />

@@ -8,6 +8,7 @@ import {
   volumeMlOfAmount,
 } from '@conch/core/measure'
 import { useEffect, useState } from 'react'
+import { Refusal } from '../../ui/Refusal.tsx'
 
 interface AmountFieldProps {
   amount: Amount
@@ -87,14 +88,7 @@ export function AmountField({ amount, kit, partMl, label, isReadOnly, gridMl = [
           step(e.key === 'ArrowUp' ? 1 : -1, e.shiftKey)
         }}
       />
-      {isBad && (
-        <span
-          role="alert"
-          className="absolute top-full left-0 z-10 mt-0.5 w-max max-w-xs border border-stop bg-paper px-1.5 py-0.5 text-sm text-stop"
-        >
-          {problem}
-        </span>
-      )}
+      {isBad && <Refusal>{problem}</Refusal>}
     </span>
   )
 }

@@ -2,6 +2,7 @@ import type { IceFill, IceKind, IcePortion } from '@conch/core/cold'
 import { DEFAULT_KIT } from '@conch/core/measure'
 import { readIce } from '@conch/core/reading'
 import { useEffect, useState } from 'react'
+import { Refusal } from '../../ui/Refusal.tsx'
 import type { IceContextOf } from './iceContext.ts'
 
 const STEP_G = 10
@@ -61,14 +62,7 @@ export function IceAmount({
           take(massG)
         }}
       />
-      {isBad && (
-        <span
-          role="alert"
-          className="absolute top-full left-0 z-10 mt-0.5 w-max max-w-xs border border-stop bg-paper px-1.5 py-0.5 text-sm text-stop"
-        >
-          {read.ok ? '' : read.reason}
-        </span>
-      )}
+      {isBad && <Refusal>{read.ok ? '' : read.reason}</Refusal>}
     </span>
   )
 }

@@ -35,7 +35,6 @@ export function IceList({
           )}
           <span>g</span>
           {p.asWritten && <span className="caption">({p.asWritten})</span>}
-          {onChange && <NotFilled portion={p} context={context} />}
           {onChange ? (
             <select
               aria-label={`Kind of ${label}`}
@@ -62,6 +61,7 @@ export function IceList({
               ×
             </button>
           )}
+          {onChange && <NotFilled portion={p} context={context} />}
         </span>
       ))}
       {onChange && ice.length < 4 && (

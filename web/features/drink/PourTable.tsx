@@ -1,6 +1,6 @@
 import type { DrinkDocument, DrinkResult, PourLine } from '@conch/core/drink'
 import { collapseToBlend, expandBlend } from '@conch/core/formula'
-import { bySlug, type HouseBook, nameApart, type Well } from '@conch/core/house'
+import { bySlug, type HouseBook, nameApart, nameIn, type Well } from '@conch/core/house'
 import { amountText, pourGrid, usualMeasures, volumeMlOfAmount } from '@conch/core/measure'
 import type { Usual } from '@conch/core/reading'
 import { resolveSlot } from '@conch/core/style'
@@ -159,9 +159,9 @@ function PourRow({
       {flags.map((flag) => (
         <span
           key={flag.text}
-          className="order-last flex w-full items-center gap-2 pl-[11.500rem] text-sm text-mind max-sm:pl-0"
+          className="order-last flex w-full items-center gap-2 pl-[11.500rem] text-sm text-mind max-sm:flex-wrap max-sm:pl-0"
         >
-          ▲ {flag.text}
+          <span className="max-sm:basis-full">▲ {flag.text}</span>
           {flag.likely && onChange && (
             <button
               type="button"
@@ -187,7 +187,7 @@ function PourRow({
                 onChange(edits.pourInstead(document, index, { ingredient: flag.likelyIngredient }))
               }
             >
-              take {bySlug(book.ingredients, flag.likelyIngredient)?.name}
+              take {nameIn(book.ingredients, flag.likelyIngredient)}
             </button>
           )}
         </span>

@@ -1,5 +1,5 @@
 import { substituteAtEqualSugar, valuesOf } from '@conch/core/formula'
-import { bySlug, type HouseBook, type Ingredient, isWeighed } from '@conch/core/house'
+import { bySlug, type HouseBook, type Ingredient, isWeighed, nameApart } from '@conch/core/house'
 import { type Amount, amountText, pourGrid, toFraction, usualMeasures } from '@conch/core/measure'
 import { Dialog } from '../../ui/Dialog.tsx'
 
@@ -81,7 +81,7 @@ export function SubstituteDialog({
               return (
                 <tr key={i.slug} className="border-b border-hair/60 text-right">
                   <th scope="row" className="py-1 text-left font-normal">
-                    <span className="frac">{amountText(amount)}</span> {i.name}
+                    <span className="frac">{amountText(amount)}</span> {nameApart(i, book.ingredients)}
                     <span className="caption block">
                       {found.pour.moves.map((m) => `${m.name} ${Number(m.volumeMl.toFixed(1))}`).join(' + ')}
                     </span>
@@ -95,7 +95,7 @@ export function SubstituteDialog({
                     <button
                       type="button"
                       className="act min-h-8 text-sm"
-                      aria-label={`Pour ${i.name}`}
+                      aria-label={`Pour ${nameApart(i, book.ingredients)}`}
                       onClick={() => onTake(i.slug, { ...amount, asWritten: amountText(amount) })}
                     >
                       Pour it

@@ -1,6 +1,6 @@
 import { mayDo } from '@conch/contract'
 import type { DrinkDocument, PourLine } from '@conch/core/drink'
-import { bySlug, type HouseBook, isWeighed } from '@conch/core/house'
+import { bySlug, type HouseBook, isWeighed, nameIn } from '@conch/core/house'
 import { amountText, type LineFlag, type ReadLine, readLine } from '@conch/core/measure'
 import {
   flagUnusual,
@@ -71,7 +71,7 @@ export function TypedLine({ book, onPour }: TypedLineProps) {
   const hint = () => {
     if (!read) return undefined
     if (!read.amount) return read.words.length > 2 ? (read.flags[0]?.text ?? '') : ''
-    const name = bySlug(book.ingredients, sure)?.name ?? bySlug(book.slots ?? [], sureSlot)?.name
+    const name = (sure && nameIn(book.ingredients, sure)) ?? bySlug(book.slots ?? [], sureSlot)?.name
     const flags = sure ? [...read.flags] : []
     const what = name
       ? `${amountText(read.amount)} ${name}: press Enter`
@@ -129,7 +129,7 @@ export function TypedLine({ book, onPour }: TypedLineProps) {
                   className="act min-h-8 text-sm text-ink"
                   onClick={() => add({ ingredient: m.slug })}
                 >
-                  {bySlug(book.ingredients, m.slug)?.name}
+                  {nameIn(book.ingredients, m.slug)}
                 </button>
               ))}
             </span>

@@ -1,5 +1,5 @@
 import { mayDo } from '@conch/contract'
-import { bySlug } from '@conch/core/house'
+import { bySlug, nameApart, nameIn } from '@conch/core/house'
 import { type Amount, amountText, readAmount, volumeMlOfAmount } from '@conch/core/measure'
 import { flagUnusual, type SpecLine, type Usual } from '@conch/core/reading'
 import { useState } from 'react'
@@ -64,7 +64,9 @@ export function ReadRow({
               type="button"
               className={`border-b border-dashed border-hair text-left hover:bg-shallow ${ingredient || slot ? '' : 'text-mind'} ${slot ? 'italic' : ''}`}
             >
-              {ingredient?.name ?? slot?.name ?? (chosen === null ? 'left out' : `what is “${line.words}”?`)}
+              {(ingredient && nameApart(ingredient, book.ingredients)) ??
+                slot?.name ??
+                (chosen === null ? 'left out' : `what is “${line.words}”?`)}
             </button>
           </IngredientPicker>
         </span>
@@ -112,7 +114,7 @@ export function ReadRow({
               className="act min-h-8 text-sm"
               onClick={() => onAnswer({ what: { ingredient: m.slug } })}
             >
-              {bySlug(book.ingredients, m.slug)?.name}
+              {nameIn(book.ingredients, m.slug)}
             </button>
           ))}
         </p>

@@ -8,7 +8,7 @@ import {
   type RecipeComponent,
   type RecipeMeasure,
 } from '@conch/core/formula'
-import { bySlug, type Ingredient, isWeighed } from '@conch/core/house'
+import { bySlug, type Ingredient, isWeighed, nameIn } from '@conch/core/house'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
@@ -104,7 +104,7 @@ export function RecipeSheet({ recipe, mix, self, onChange }: RecipeSheetProps) {
         <tbody>
           {components.map((c, index) => {
             const ingredient = bySlug(house.ingredients, c.ingredient)
-            const name = ingredient?.name ?? c.ingredient
+            const name = nameIn(house.ingredients, c.ingredient)
             const part = mix?.parts[index]
             return (
               <tr key={c.ingredient} className="h-9 border-b border-hair/60 text-right" data-component={c.ingredient}>

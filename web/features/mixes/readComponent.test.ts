@@ -15,7 +15,8 @@ describe('an amount of a recipe', () => {
     ['12,5 %', 'percentByVolume', 12.5],
     ['1 kg', 'weight', 1000],
     ['500 g', 'weight', 500],
-    ['8 oz by weight', 'weight', 226.796],
+    ['8 oz by weight', 'weight', 227],
+    ['1 oz by weight', 'weight', 28.3],
     ['1 oz', 'volume', 30],
     ['1½ cups', 'volume', 360],
     ['2 tbsp', 'volume', 30],
@@ -26,6 +27,8 @@ describe('an amount of a recipe', () => {
   it('goes from volume to weight and back where its density is known, and says so where not', () => {
     expect(read('1 cup', 'weight', 0.85)).toBe(204)
     expect(read('1 oz', 'weight', 1.3)).toBe(39)
+    expect(read('1½ cups', 'weight', 1.26503)).toBe(455)
+    expect(read('1 tsp', 'weight', 0.8712)).toBe(4.36)
     expect(read('100 g', 'volume', 1.25)).toBe(80)
     expect(read('1 cup', 'weight')).toMatch(/nobody knows how much a ml of it weighs; write it in g/)
     expect(read('2 oz', 'partsByWeight')).toMatch(/is no number of parts/)

@@ -24,7 +24,7 @@ export function readComponentAmount(
   const weight = /^(.*?)\s*(kg|g|gr|grams?|oz by weight|oz wt|lb)$/.exec(plain)
   const value = weight?.[1] ? readNumber(weight[1]) : undefined
   const times: Record<string, number> = { kg: 1000, lb: 453.592, 'oz by weight': OUNCE_G, 'oz wt': OUNCE_G }
-  if (weight && value !== undefined) return inMeasure(value * (times[weight[2] as string] ?? 1), 'g')
+  if (weight && value !== undefined) return inMeasure(asWeighed(value * (times[weight[2] as string] ?? 1)), 'g')
   const read = readAmount(text, 'ml')
   const ml = read.ok ? volumeMlOfAmount(read.amount, kit) : undefined
   if (ml === undefined) return { ok: false, reason: `“${text}” is no amount; write it like 250, 1 kg, 8 oz or 1½ cups` }
@@ -35,9 +35,12 @@ export function readComponentAmount(
     if (unit === wanted) return limited(amount)
     if (gPerMl === undefined)
       return { ok: false, reason: `“${text}”: nobody knows how much a ml of it weighs; write it in ${wanted}` }
-    return limited(unit === 'ml' ? amount * gPerMl : amount / gPerMl)
+    return limited(asWeighed(unit === 'ml' ? amount * gPerMl : amount / gPerMl))
   }
 }
+
+/** What was worked out, as a scale of a bar shows it: no digits that nobody weighs. */
+const asWeighed = (value: number): number => Number(value.toFixed(value >= 100 ? 0 : value >= 10 ? 1 : 2))
 
 const MOST = 100_000
 const limited = (value: number): ReadFigure =>

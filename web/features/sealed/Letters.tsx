@@ -1,5 +1,5 @@
 import { lettersOf, type Mix, type Recipe } from '@conch/core/formula'
-import { bySlug } from '@conch/core/house'
+import { nameIn } from '@conch/core/house'
 import { useHouse } from '../../app/house.tsx'
 
 /** Which letter on the weighing sheets is which bottle: for whoever may open the recipe, to read and to print. */
@@ -23,7 +23,7 @@ export function Letters({ recipe, mix }: { recipe: Recipe; mix: Mix | undefined 
               <th scope="row" className="w-10 text-left text-lg">
                 {letter}
               </th>
-              <td>{bySlug(house.ingredients, slug)?.name ?? slug}</td>
+              <td>{nameIn(house.ingredients, slug)}</td>
               <td className="text-right text-soft">{part && `${part.massG.toFixed(part.massG < 10 ? 1 : 0)} g`}</td>
             </tr>
           ))}

@@ -1,4 +1,4 @@
-import { bySlug } from '@conch/core/house'
+import { bySlug, nameIn } from '@conch/core/house'
 import { outsideBand } from '@conch/core/style'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
@@ -53,7 +53,7 @@ export function Candidates({ draft, mayEdit }: { draft: SlotDraft; mayEdit: bool
       <ol>
         {candidates.map((c, index) => {
           const i = bySlug(book.ingredients, c.ingredient)
-          const name = i?.name ?? c.ingredient
+          const name = nameIn(book.ingredients, c.ingredient)
           const near = nearness(c.ingredient)
           return (
             <li

@@ -1,3 +1,4 @@
+import { nameApart } from '@conch/core/house'
 import { DEFAULT_LIMIT_STEPS } from '@conch/core/standin'
 import type { Slot } from '@conch/core/style'
 import { useHouse } from '../../app/house.tsx'
@@ -27,13 +28,13 @@ export function Others({ slot, mayEdit, onAdd }: { slot: Slot; mayEdit: boolean;
         {near.map(({ i, distance }) => (
           <li key={i.slug} className="flex items-baseline gap-2">
             <span className="min-w-0 flex-1">
-              {i.name}: <NearWords distance={distance} />
+              {nameApart(i, book.ingredients)}: <NearWords distance={distance} />
             </span>
             {mayEdit && (
               <button
                 type="button"
                 className="act act-quiet text-sm text-soft"
-                aria-label={`Add ${i.name}`}
+                aria-label={`Add ${nameApart(i, book.ingredients)}`}
                 onClick={() => onAdd(i.slug)}
               >
                 add

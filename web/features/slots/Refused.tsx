@@ -1,5 +1,5 @@
 import { dayText } from '@conch/core/calendar'
-import { bySlug, type Ingredient } from '@conch/core/house'
+import { bySlug, type Ingredient, nameIn } from '@conch/core/house'
 import { useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
@@ -24,7 +24,7 @@ export function Refused({ draft, mayEdit }: { draft: SlotDraft; mayEdit: boolean
       <h2 className="border-b border-ink text-lg">Must not fill it</h2>
       <ul>
         {slot.refused.map((r) => {
-          const name = bySlug(book.ingredients, r.ingredient)?.name ?? r.ingredient
+          const name = nameIn(book.ingredients, r.ingredient)
           const near = nearness(r.ingredient)
           return (
             <li

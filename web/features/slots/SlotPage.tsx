@@ -1,5 +1,5 @@
 import { type Draft, mayDo } from '@conch/contract'
-import { bySlug, namesIn, toSlug } from '@conch/core/house'
+import { bySlug, nameIn, namesIn, toSlug } from '@conch/core/house'
 import { resolveSlot, type Slot } from '@conch/core/style'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
@@ -223,7 +223,7 @@ function OpenSlot({ saved, isNew, server }: { saved: Slot; isNew: boolean; serve
           target={slot.target}
           series={slot.candidates.slice(0, 4).flatMap((c) => {
             const i = bySlug(book.ingredients, c.ingredient)
-            return i ? [{ label: i.name, profile: book.profiles?.[c.ingredient] ?? {} }] : []
+            return i ? [{ label: nameIn(book.ingredients, i.slug), profile: book.profiles?.[c.ingredient] ?? {} }] : []
           })}
         />
         <Others slot={slot} mayEdit={mayEdit} onAdd={(ingredient) => addCandidate(draft, ingredient)} />

@@ -1,6 +1,6 @@
 import { changedSchema, mayDo } from '@conch/contract'
 import type { PourLine } from '@conch/core/drink'
-import { bySlug } from '@conch/core/house'
+import { bySlug, nameIn } from '@conch/core/house'
 import { pourGrid, usualMeasures, volumeMlOfAmount } from '@conch/core/measure'
 import {
   DEFAULT_LIMIT_STEPS,
@@ -227,8 +227,7 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
         </p>
         {refused.length > 0 && (
           <p className="text-sm text-soft">
-            refused:{' '}
-            {refused.map((r) => `${bySlug(book.ingredients, r.slug)?.name ?? r.slug} (${r.reason})`).join('; ')}
+            refused: {refused.map((r) => `${nameIn(book.ingredients, r.slug)} (${r.reason})`).join('; ')}
           </p>
         )}
         {notTonight.length > 0 && (
@@ -242,7 +241,7 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
                 title="take it in again"
                 onClick={() => setWithout(new Set([...without].filter((s) => s !== slug)))}
               >
-                {bySlug(book.ingredients, slug)?.name ?? slug}
+                {nameIn(book.ingredients, slug)}
               </button>
             ))}
           </p>
@@ -280,13 +279,16 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
         {shown && (
           <section aria-label="The answer looked at" className="mt-4">
             <SplitBar
-              parts={shown.parts.map((p) => ({ name: p.name, share: p.volumeMl / (units * stepMl) }))}
+              parts={shown.parts.map((p) => ({
+                name: nameIn(book.ingredients, p.slug),
+                share: p.volumeMl / (units * stepMl),
+              }))}
               volumeMl={units * stepMl}
               stepMl={stepMl}
               ounceMl={kit.ounceMl}
             />
             <p className="mt-1 flex flex-wrap items-baseline gap-x-4">
-              <span className="text-lg">{shown.parts.map((p) => p.name).join(' and ')}</span>
+              <span className="text-lg">{shown.parts.map((p) => nameIn(book.ingredients, p.slug)).join(' and ')}</span>
               <NearWords distance={shown.distance} />
               <span className="text-sm text-soft">
                 {shown.abvPct.toFixed(1)} %
@@ -324,11 +326,11 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
                       {a.parts.map((p, n) => (
                         <span key={p.slug} className="inline-block">
                           {n > 0 && <span className="px-1">+</span>}
-                          {Number(p.volumeMl.toFixed(1))} ml {p.name}
+                          {Number(p.volumeMl.toFixed(1))} ml {nameIn(book.ingredients, p.slug)}
                           <button
                             type="button"
                             className="px-1 text-soft hover:bg-shallow max-sm:min-h-11"
-                            aria-label={`Without ${p.name}`}
+                            aria-label={`Without ${nameIn(book.ingredients, p.slug)}`}
                             title="search without it"
                             onClick={() => setWithout(new Set([...without, p.slug]))}
                           >
@@ -366,7 +368,16 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
       <aside aria-label="How near" className="border-hair max-lg:mt-4 max-lg:border-t max-lg:pt-3 lg:border-l lg:pl-5">
         <StyleLines
           target={target.style}
-          series={shown ? [{ label: shown.parts.map((p) => p.name).join(' and '), profile: exactly(shown.style) }] : []}
+          series={
+            shown
+              ? [
+                  {
+                    label: shown.parts.map((p) => nameIn(book.ingredients, p.slug)).join(' and '),
+                    profile: exactly(shown.style),
+                  },
+                ]
+              : []
+          }
         />
         {shown && <Distances answer={shown} />}
         {document && effect && <InTheGlass document={document} result={effect} seconds={seconds} />}

@@ -58,6 +58,17 @@ for (const [theme, width, height] of [
     await expect(page.getByText('(strain over crushed ice)')).toBeVisible()
     const figures = page.getByRole('table', { name: 'In the glass' })
     await expect(figures.getByRole('row', { name: /^wash line/ })).toContainText('85 %')
+    // ... and stays so when more is poured, with less ice.
+    const serving = page.getByLabel('Grams of crushed, serving ice')
+    const filledG = Number(await serving.inputValue())
+    const rum = page.getByLabel('Amount of Causeway Amber')
+    await rum.fill('2½ oz')
+    await rum.press('Enter')
+    await expect.poll(async () => Number(await serving.inputValue())).toBeLessThan(filledG - 10)
+    await expect(figures.getByRole('row', { name: /^wash line/ })).toContainText('85 %')
+    await rum.fill('1½ oz')
+    await rum.press('Enter')
+    await expect(serving).toHaveValue(String(filledG))
     // How sweet it is nobody knows: then it is not held against how sour.
     await expect(figures.getByTestId('balance')).toHaveCount(0)
     const follows = page.getByRole('region', { name: 'What follows from it' })

@@ -115,7 +115,7 @@ describe('a pasted drink', () => {
     }
     expect(toDocument(iced, 'Bell', choices())?.serveIce).toEqual([
       { kind: 'bigCube', massG: 115, asWritten: 'over one big cube' },
-      { kind: 'crushed', massG: 150, asWritten: 'fill with crushed' },
+      { kind: 'crushed', massG: 150, asWritten: 'fill with crushed', fill: 'toLine' },
     ])
   })
 

@@ -169,7 +169,7 @@ export function toDocument(
       kind: ice.kind,
       massG: filled.ok ? filled.massG : SOME_ICE_G,
       asWritten: ice.asWritten.slice(0, 60),
-      ...(filled.ok ? { fill: ice.fill } : {}),
+      fill: ice.fill,
     })
   }
   return { ...scaled, serveIce }

@@ -1,5 +1,6 @@
-import { useEffect, useRef, useState } from 'react'
+import { useRef } from 'react'
 import { Refusal } from './Refusal.tsx'
+import { useTyped } from './useTyped.ts'
 
 export interface NumberFieldProps {
   value: number | undefined
@@ -15,6 +16,8 @@ export interface NumberFieldProps {
   isSettling?: boolean
 }
 
+const toNumber = (text: string) => Number(text.trim().replace(',', '.').replace('−', '-'))
+
 /** A number changed where it stands: type it, or arrow up and down. What cannot be stays and says so. */
 export function NumberField({
   value,
@@ -29,17 +32,24 @@ export function NumberField({
   className = 'inplace',
 }: NumberFieldProps) {
   const shown = value === undefined ? '' : String(Number(value.toFixed(digits)))
-  const [text, setText] = useState(shown)
-  const [isEditing, setIsEditing] = useState(false)
   const pending = useRef<number>(undefined)
-  const tell = (next: number) => {
-    if (isSettling) pending.current = next
-    else onChange(next)
-  }
-  useEffect(() => {
-    if (!isEditing) setText(shown)
-  }, [shown, isEditing])
-  const parsed = Number(text.trim().replace(',', '.').replace('−', '-'))
+  const { text, isEditing, input, put, leaveOn } = useTyped({
+    value,
+    shown,
+    readKey: (typed) => {
+      const next = toNumber(typed)
+      return typed.trim() !== '' && next >= low && next <= high ? { value: next } : undefined
+    },
+    onChange: (next) => {
+      if (isSettling) pending.current = next === value ? undefined : next
+      else if (next !== undefined) onChange(next)
+    },
+    onLeave: () => {
+      if (pending.current !== undefined) onChange(pending.current)
+      pending.current = undefined
+    },
+  })
+  const parsed = toNumber(text)
   const isBad = text.trim() === '' ? value !== undefined : !(parsed >= low && parsed <= high)
   if (isReadOnly) return <span>{shown}</span>
   const message = isBad ? `${label}: ${low} to ${high}` : undefined
@@ -50,33 +60,17 @@ export function NumberField({
         aria-label={label}
         aria-invalid={isBad}
         title={message}
-        value={text}
         className={`${className} text-right ${isBad ? 'text-stop' : ''}`}
-        onFocus={(e) => {
-          setIsEditing(true)
-          e.currentTarget.select()
-        }}
-        onBlur={() => {
-          setIsEditing(false)
-          if (pending.current !== undefined && pending.current !== value) onChange(pending.current)
-          pending.current = undefined
-          setText(shown)
-        }}
-        onChange={(e) => {
-          setText(e.target.value)
-          const next = Number(e.target.value.trim().replace(',', '.').replace('−', '-'))
-          if (e.target.value.trim() !== '' && next >= low && next <= high) tell(next)
-        }}
+        {...input}
         onKeyDown={(e) => {
           const direction = e.key === 'ArrowUp' ? 1 : e.key === 'ArrowDown' ? -1 : 0
-          if (e.key === 'Enter') e.currentTarget.blur()
+          leaveOn(e)
           if (direction === 0) return
           e.preventDefault()
           const base = Number.isFinite(parsed) && text.trim() !== '' ? parsed : low
           const next = Math.min(high, Math.max(low, base + direction * step * (e.shiftKey ? 0.2 : 1)))
           const rounded = Number(next.toFixed(3))
-          setText(String(rounded))
-          tell(rounded)
+          put(rounded, String(rounded))
         }}
       />
       {isBad && isEditing && (

@@ -1,5 +1,5 @@
-import { useEffect, useState } from 'react'
 import { Refusal } from './Refusal.tsx'
+import { useTyped } from './useTyped.ts'
 
 interface ReadFieldProps {
   label: string
@@ -19,11 +19,16 @@ interface ReadFieldProps {
 /** A figure typed as it stands on the label; what it comes to stands beside it, what it cannot be under it. */
 export function ReadField({ label, value, read, onChange, isReadOnly, isOptional, step, className }: ReadFieldProps) {
   const shown = value === undefined ? '' : String(Number(value.toFixed(3)))
-  const [text, setText] = useState(shown)
-  const [isEditing, setIsEditing] = useState(false)
-  useEffect(() => {
-    if (!isEditing) setText(shown)
-  }, [shown, isEditing])
+  const { text, isEditing, input, put, leaveOn } = useTyped({
+    value,
+    shown,
+    readKey: (typed) => {
+      if (typed.trim() === '') return isOptional ? { value: undefined } : undefined
+      const next = read(typed)
+      return next.ok ? next : undefined
+    },
+    onChange,
+  })
   const result = read(text)
   const isEmpty = text.trim() === ''
   const isBad = isEditing && (isEmpty ? !isOptional : !result.ok)
@@ -34,33 +39,17 @@ export function ReadField({ label, value, read, onChange, isReadOnly, isOptional
       <input
         aria-label={label}
         aria-invalid={isBad}
-        value={text}
         className={`inplace text-right ${className ?? 'w-24'} ${isBad ? 'text-stop' : ''}`}
-        onFocus={(e) => {
-          setIsEditing(true)
-          e.currentTarget.select()
-        }}
-        onBlur={() => setIsEditing(false)}
+        {...input}
         onKeyDown={(e) => {
           const by = e.key === 'ArrowUp' ? step : e.key === 'ArrowDown' && step !== undefined ? -step : undefined
           if (by !== undefined && !e.altKey) {
             e.preventDefault()
             const next = Math.max(0, Number(((value ?? 0) + by).toFixed(3)))
-            setText(String(next))
-            onChange(next)
+            put(next, String(next))
           }
-          if (e.key !== 'Enter') return
-          e.preventDefault()
-          e.currentTarget.blur()
-        }}
-        onChange={(e) => {
-          setText(e.target.value)
-          if (e.target.value.trim() === '') {
-            if (isOptional) onChange(undefined)
-            return
-          }
-          const next = read(e.target.value)
-          if (next.ok) onChange(next.value)
+          if (e.key === 'Enter') e.preventDefault()
+          leaveOn(e)
         }}
       />
       {isConverted && result.ok && <span className="caption">= {Number(result.value.toFixed(2))}</span>}

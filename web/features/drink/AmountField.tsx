@@ -7,8 +7,8 @@ import {
   UNITS,
   volumeMlOfAmount,
 } from '@conch/core/measure'
-import { useEffect, useState } from 'react'
 import { Refusal } from '../../ui/Refusal.tsx'
+import { useTyped } from '../../ui/useTyped.ts'
 
 interface AmountFieldProps {
   amount: Amount
@@ -34,11 +34,15 @@ function amountProblem(amount: Amount, kit: MeasureKit, partMl: number | undefin
 /** An amount as people write it. Type it anew, or arrow up and down by what a jigger pours; with shift by halves of a step. */
 export function AmountField({ amount, kit, partMl, label, isReadOnly, gridMl = [], onChange }: AmountFieldProps) {
   const shown = amountText(amount)
-  const [text, setText] = useState(shown)
-  const [isEditing, setIsEditing] = useState(false)
-  useEffect(() => {
-    if (!isEditing) setText(shown)
-  }, [shown, isEditing])
+  const { text, isEditing, input, put, leaveOn } = useTyped({
+    value: amount,
+    shown,
+    readKey: (typed) => {
+      const next = readAmount(typed, amount.unit)
+      return next.ok && !amountProblem(next.amount, kit, partMl) ? { value: next.amount } : undefined
+    },
+    onChange,
+  })
   const read = readAmount(text, amount.unit)
   const problem = read.ok ? amountProblem(read.amount, kit, partMl) : read.reason
   const isBad = isEditing && problem !== undefined
@@ -50,9 +54,8 @@ export function AmountField({ amount, kit, partMl, label, isReadOnly, gridMl = [
       Math.max(by / 2, amount.value + direction * by * (isFine ? 0.5 : 1))
     const next: Amount = { value: Number(value.toFixed(4)), unit: amount.unit }
     if (amountProblem(next, kit, partMl)) return
-    next.asWritten = amountText(next)
-    setText(next.asWritten)
-    onChange(next)
+    const asWritten = amountText(next)
+    put({ ...next, asWritten }, asWritten)
   }
   if (isReadOnly) {
     const written = amount.asWritten && amount.asWritten !== shown ? `written: ${amount.asWritten}` : undefined
@@ -67,22 +70,11 @@ export function AmountField({ amount, kit, partMl, label, isReadOnly, gridMl = [
       <input
         aria-label={label}
         aria-invalid={isBad}
-        value={isEditing ? text : shown}
         title={amount.asWritten && amount.asWritten !== shown ? `written: ${amount.asWritten}` : undefined}
         className={`inplace frac w-[6.500rem] text-right text-[1.05rem] ${isBad ? 'text-stop' : ''}`}
-        onFocus={(e) => {
-          setText(shown)
-          setIsEditing(true)
-          e.currentTarget.select()
-        }}
-        onBlur={() => setIsEditing(false)}
-        onChange={(e) => {
-          setText(e.target.value)
-          const next = readAmount(e.target.value, amount.unit)
-          if (next.ok && !amountProblem(next.amount, kit, partMl)) onChange(next.amount)
-        }}
+        {...input}
         onKeyDown={(e) => {
-          if (e.key === 'Enter' || e.key === 'Escape') e.currentTarget.blur()
+          leaveOn(e)
           if ((e.key !== 'ArrowUp' && e.key !== 'ArrowDown') || e.altKey) return
           e.preventDefault()
           step(e.key === 'ArrowUp' ? 1 : -1, e.shiftKey)

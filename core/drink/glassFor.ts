@@ -1,4 +1,4 @@
-import { bySlug, type Figure, type HouseBook, type Ingredient } from '../house/index.ts'
+import { bySlug, type Figure, type HouseBook, type Ingredient, nameApart } from '../house/index.ts'
 import { computeDrink } from './computeDrink.ts'
 import type { Consequence } from './consequence.ts'
 import { consequencesOf } from './consequences.ts'
@@ -49,7 +49,7 @@ function whatLotsDid(document: DrinkDocument, drink: ResolvedDrink, book: HouseB
       return Number(shown) === 0 ? [] : [`${label} ${difference < 0 ? '−' : '+'}${shown} ${unit}`]
     })
     if (moved.length === 0) return []
-    const text = `${ingredient.name}, lot ${facts.lot.id}, ${againstRecipe(facts.brix, facts.theoryBrix)}: ${moved.join(', ')}`
+    const text = `${nameApart(ingredient, book.ingredients)}, lot ${facts.lot.id}, ${againstRecipe(facts.brix, facts.theoryBrix)}: ${moved.join(', ')}`
     return [{ weight: 'note', code: 'lot', text, isSafety: false }]
   })
 }

@@ -1,7 +1,7 @@
 /** What is to be known of what is poured: stand-ins in slots, lots, mixes and juices. */
 
 import { dayText } from '../calendar/index.ts'
-import type { HouseBook, MixFacts } from '../house/index.ts'
+import { type HouseBook, type MixFacts, nameApart } from '../house/index.ts'
 import type { Say } from './consequence.ts'
 import type { ResolvedDrink } from './resolve.ts'
 
@@ -23,7 +23,10 @@ const lotWords = ({ lot }: MixFacts) => (lot ? 'was' : 'would be')
 
 /** What is made or pressed in the house, and what has run out. */
 export function sayOfMixes(drink: ResolvedDrink, book: HouseBook, say: Say): void {
-  const ingredients = [...new Set(drink.pours.flatMap((p) => p.ingredient ?? []))]
+  const ingredients = [...new Set(drink.pours.flatMap((p) => p.ingredient ?? []))].map((i) => ({
+    ...i,
+    name: nameApart(i, book.ingredients),
+  }))
   const factsOf = (slug: string) => book.mixes?.[slug]
   for (const { slug, name, stock, kind } of ingredients) {
     const facts = factsOf(slug)

@@ -19,6 +19,7 @@ import {
   type HouseBook,
   type Ingredient,
   isWeighed,
+  nameApart,
   type Station,
   type StationCalibration,
   temperatureCIn,
@@ -196,7 +197,7 @@ function resolvePour(
     return undefined
   }
   return {
-    name: ingredient?.name ?? line.figures?.name ?? `pour ${index + 1}`,
+    name: (ingredient && nameApart(ingredient, book.ingredients)) ?? line.figures?.name ?? `pour ${index + 1}`,
     ingredient,
     slot: slot && inSlot && { name: slot.name, insteadOf: inSlot.insteadOf, isOut: inSlot.isOut },
     into: line.into,

@@ -7,7 +7,7 @@ const KEEPING_ABV_PCT = 15
 /** What is fresh in it, at any depth, by name. */
 function freshIn(mix: Mix): string[] {
   return mix.parts.flatMap((p) =>
-    p.mix ? freshIn(p.mix) : ['juice', 'puree', 'dairy'].includes(p.ingredient.kind) ? [p.ingredient.name] : [],
+    p.mix ? freshIn(p.mix) : ['juice', 'puree', 'dairy'].includes(p.ingredient.kind) ? [p.name] : [],
   )
 }
 
@@ -26,7 +26,7 @@ export function cautionsOf(mix: Mix): string[] {
   if (fresh.length > 0 && isWeak) cautions.push(`fresh in it: ${fresh.join(', ')}; keep it cold and date it`)
   if (hasAcidPowder(mix))
     cautions.push('food-grade acids only, on the fine scale; eye protection for what is concentrated')
-  const notFood = mix.parts.filter((p) => p.ingredient.isFoodGrade === false).map((p) => p.ingredient.name)
+  const notFood = mix.parts.filter((p) => p.ingredient.isFoodGrade === false).map((p) => p.name)
   if (notFood.length > 0) cautions.push(`not food: ${notFood.join(', ')}; it does not belong in a mix`)
   return cautions
 }

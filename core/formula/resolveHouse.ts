@@ -271,9 +271,7 @@ export function lotsWithin(mix: Mix, current: ReadonlyMap<string, Lot>): NonNull
     const lot = current.get(p.ingredient.slug)
     if (!lot) return p.mix ? lotsWithin(p.mix, current) : []
     const own =
-      lot.useBy === null
-        ? []
-        : [{ ingredient: p.ingredient.slug, name: p.ingredient.name, lot: lot.id, useBy: lot.useBy }]
+      lot.useBy === null ? [] : [{ ingredient: p.ingredient.slug, name: p.name, lot: lot.id, useBy: lot.useBy }]
     // What the house decided to keep longer is counted by its own day.
     return [...own, ...(lot.document.recipe?.keepsDecision ? [] : (lot.document.madeWith ?? []))]
   })
@@ -292,7 +290,7 @@ function staleIn(
     if (!lot) return p.mix && mayOpen(p.ingredient) ? staleIn(p.mix, current, today, mayOpen) : []
     const standing = standingOfLot(lot, today)
     if (standing !== 'due' && standing !== 'expired') return []
-    return [{ name: p.ingredient.name, id: lot.id, useBy: lot.useBy, standing }]
+    return [{ name: p.name, id: lot.id, useBy: lot.useBy, standing }]
   })
 }
 

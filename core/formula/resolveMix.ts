@@ -1,4 +1,4 @@
-import { type Allergen, type Ingredient, isWeighed } from '../house/index.ts'
+import { type Allergen, type Ingredient, isWeighed, nameApart } from '../house/index.ts'
 import {
   addLiquids,
   densityGPerMlOf,
@@ -27,6 +27,8 @@ export interface MixProblem {
 /** One component of a recipe, for the batch as written (parts: 100 g or 100 ml each). */
 export interface MixPart {
   ingredient: Ingredient
+  /** As it is called among the others of the shelf. */
+  name: string
   component: RecipeComponent
   massG: number
   /** At 20 °C; of a dry good as it lies in a cup. */
@@ -170,7 +172,7 @@ export function createMixer(ingredients: readonly Ingredient[], { lotOf = () => 
         problems.push({ path: at, message: `${of.name} has no alcohol; a blend is of spirits` })
         return
       }
-      if (found.ok) parts.push(partOf(of, component, recipe, found.known, weighedG))
+      if (found.ok) parts.push(partOf(of, nameApart(of, ingredients), component, recipe, found.known, weighedG))
       else problems.push({ path: at, message: found.message, ...(found.isLoop ? { isLoop: true } : {}) })
     })
     if (problems.length > 0) return { ok: false, problems }
@@ -269,6 +271,7 @@ function weightOf(component: RecipeComponent, recipe: Recipe, part: { massG: num
 
 function partOf(
   ingredient: Ingredient,
+  name: string,
   component: RecipeComponent,
   recipe: Recipe,
   { perG, densityGPerMl, mix }: Known,
@@ -280,6 +283,7 @@ function partOf(
   const stays = component.staysFraction ?? 1
   return {
     ingredient,
+    name,
     component,
     massG,
     volumeMl,
@@ -349,13 +353,11 @@ function describe(
     assumed: [...new Set(parts.flatMap((p) => p.mix?.assumed ?? assumedOf(p)))],
     cost: {
       value: parts.reduce((sum, p) => sum + (p.cost ?? 0), 0),
-      unknown: [
-        ...new Set(parts.flatMap((p) => (p.cost === undefined ? (p.mix?.cost.unknown ?? [p.ingredient.name]) : []))),
-      ],
+      unknown: [...new Set(parts.flatMap((p) => (p.cost === undefined ? (p.mix?.cost.unknown ?? [p.name]) : [])))],
     },
     keeps: keepsOf(
       recipe,
-      parts.map((p) => ({ name: p.ingredient.name, days: p.mix ? p.mix.keeps.days : daysOf(p.ingredient) })),
+      parts.map((p) => ({ name: p.name, days: p.mix ? p.mix.keeps.days : daysOf(p.ingredient) })),
     ),
     stirs: stirsOf(ingredient, recipe, parts),
     depth: 1 + Math.max(0, ...parts.map((p) => p.mix?.depth ?? 0)),
@@ -370,7 +372,7 @@ function stirsOf(ingredient: Ingredient, recipe: Recipe, parts: readonly MixPart
   return recipe.isEmulsion ? [...new Set([ingredient.name, ...inside])] : inside
 }
 
-function assumedOf({ ingredient, liquid }: MixPart): string[] {
+function assumedOf({ ingredient, name, liquid }: MixPart): string[] {
   const f = ingredient.figures
   const counts: [{ value: number; basis: string } | undefined, number][] = [
     [f.abvPct, liquid.ethanolG],
@@ -378,7 +380,7 @@ function assumedOf({ ingredient, liquid }: MixPart): string[] {
     [f.acidGPer100Ml, liquid.acidG],
     [f.fatGPer100Ml, liquid.fatG],
   ]
-  return counts.some(([figure, massG]) => figure?.basis === 'assumed' && massG > 0) ? [ingredient.name] : []
+  return counts.some(([figure, massG]) => figure?.basis === 'assumed' && massG > 0) ? [name] : []
 }
 
 function allergensOf(ingredient: Ingredient, parts: MixPart[]): AllergenSource[] {

@@ -12,7 +12,7 @@ export interface Batch {
 
 export function batchOf(mix: Mix): Batch {
   const { massG, volumeMl, brix, figures } = mix
-  const parts = mix.parts.map((p) => ({ slug: p.ingredient.slug, name: p.ingredient.name, massG: p.massG }))
+  const parts = mix.parts.map((p) => ({ slug: p.ingredient.slug, name: p.name, massG: p.massG }))
   return { massG, volumeMl, brix, abvPct: figures.abvPct, parts }
 }
 

@@ -61,7 +61,7 @@ export function dealSheets(
       .filter((_, n) => isFirst(n) === (h === 0))
       .map((p) => ({
         ingredient: p.ingredient.slug,
-        name: p.ingredient.name,
+        name: p.name,
         massG: Number((p.massG * factor).toFixed(1)),
       })),
   }))

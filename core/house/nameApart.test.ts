@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { testHouse } from '../testing/house.ts'
+import { glassFor } from '../drink/index.ts'
+import { mixerOfToday } from '../formula/index.ts'
+import { testDrink, testHouse } from '../testing/house.ts'
 import { nameApart, nameIn, namesIn } from './index.ts'
 import type { Ingredient } from './schema.ts'
 
@@ -35,5 +37,34 @@ describe('things of one name', () => {
     // The list of the next house is looked through anew.
     const nameOf = namesIn({ ingredients: [...all, called('c', 46)] })
     expect(['a', 'c', 'gone'].map(nameOf)).toEqual(['Weir Gold (40 %)', 'Weir Gold (46 %)', 'gone'])
+  })
+
+  it('are told apart in what is computed of them: pours, cautions, what a mix is weighed of', () => {
+    const strong = called('strong', 63, { formerNames: [] })
+    const weak = called('weak', 40)
+    const mix: Ingredient = {
+      ...bottle,
+      slug: 'two-golds',
+      name: 'Two Golds',
+      kind: 'blend',
+      recipe: {
+        by: 'partsByVolume',
+        components: [
+          { ingredient: 'strong', amount: 1 },
+          { ingredient: 'weak', amount: 1 },
+        ],
+        steps: [],
+      },
+    }
+    const house = testHouse()
+    const book = { ...house, ingredients: [...house.ingredients, strong, weak, mix] }
+    const drink = testDrink({ pours: [strong, weak].map((i) => ({ ingredient: i.slug, volumeMl: 30 })) })
+    const glass = glassFor(drink, book, 'front')
+    if (!glass.ok) throw new Error(JSON.stringify(glass))
+    expect(glass.result.pours.map((p) => p.name)).toEqual(['Weir Gold (63 %)', 'Weir Gold (40 %)'])
+    expect(glass.consequences.find((c) => c.code === 'overproof')?.text).toContain('Weir Gold (63 %) is overproof')
+
+    const made = mixerOfToday({ ...book, lots: [] }, '2026-09-01').freshMixOf('two-golds')
+    expect(made.ok && made.mix.parts.map((p) => p.name)).toEqual(['Weir Gold (63 %)', 'Weir Gold (40 %)'])
   })
 })

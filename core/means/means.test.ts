@@ -409,6 +409,9 @@ describe('ice that is filled up', () => {
 
     const { glass: _, ...without } = more
     expect(followFill(without, house)).toBe(without)
+    // Two kinds that are both to fill it: neither is chased by the other.
+    const both = followFill({ ...drink, serveIce: [{ ...toLine, kind: 'cracked' }, toLine] }, house)
+    expect(followFill(both, house)).toBe(both)
     expect(scaleServes({ ...more, serves: 2 }, 1).serveIce[1]).not.toHaveProperty('fill')
   })
 })

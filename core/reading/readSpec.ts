@@ -1,6 +1,6 @@
 import { METHODS } from '../cold/index.ts'
 import type { DrinkDocument, Stage } from '../drink/index.ts'
-import { bySlug, type HouseBook, type Ingredient, isWeighed } from '../house/index.ts'
+import { bySlug, type HouseBook, type Ingredient, isWeighed, nameApart, nameIn } from '../house/index.ts'
 import { amountText, type FruitMl, type LineFlag, type ReadLine, readLine, volumeMlOfAmount } from '../measure/index.ts'
 import { type Match, matchIngredient, matchSlot, sureMatch, wordsOf } from './matchIngredient.ts'
 import { garnishesOf, glassNamed, MOST_S, type ReadSentence, readSentence, type ServeIce } from './readMethod.ts'
@@ -247,7 +247,7 @@ export function swappedWith(slug: string, book: HouseBook, older: DrinkDocument)
     if (was?.kind === other && wordsOf(was.name).some((w) => fruit.includes(w)))
       return {
         code: 'swapped',
-        text: `the older version has ${was.name} here: a syrup and a purée of one fruit are easily swapped`,
+        text: `the older version has ${nameApart(was, book.ingredients)} here: a syrup and a purée of one fruit are easily swapped`,
         likelyIngredient: was.slug,
       }
   }
@@ -266,7 +266,7 @@ export function refusedHere(slug: string, book: HouseBook, older: DrinkDocument)
       (p) => p.slot === slot.slug || slot.candidates.some((c) => c.ingredient === p.ingredient),
     )
     if (!refused || !isAsked) continue
-    const name = bySlug(book.ingredients, slug)?.name ?? slug
+    const name = nameIn(book.ingredients, slug)
     return {
       code: 'swapped',
       text: `${name} is refused for “${slot.name}”, which the older version pours${refused.reason ? `: ${refused.reason}` : ''}`,
@@ -291,6 +291,7 @@ export function flagUnusual(
   const { amount } = line
   const { kit } = book.settings
   if (!ingredient || !amount) return
+  const name = nameApart(ingredient, book.ingredients)
   const range = usual(ingredient)
   const isOdd = range !== undefined && isUnusual(amount, range, kit, serves)
   if (range)
@@ -302,13 +303,13 @@ export function flagUnusual(
     const words = `${Number(range.lowMl.toFixed(1))} to ${Number(range.highMl.toFixed(0))} ml`
     const whose = range.basis === 'house' ? 'this house pours' : 'one usually pours'
     const likely = likelyAmount(amount, range, kit, serves)
-    const text = `${amountText(amount)} of ${ingredient.name}: ${whose} ${words}`
+    const text = `${amountText(amount)} of ${name}: ${whose} ${words}`
     line.flags = [...line.flags, { code: 'unusual', text, ...(likely ? { likely } : {}) }]
   }
   const sibling = siblingAmount(slug, siblings, kit)
   const [ml, siblingMl] = [amount, sibling].map((a) => a && volumeMlOfAmount(a, kit))
   if (sibling && ml && siblingMl && Math.abs(ml / serves / siblingMl - 1) > SIBLING_OFF) {
-    const text = `${amountText(amount)} of ${ingredient.name}: every other version pours ${amountText(sibling)}`
+    const text = `${amountText(amount)} of ${name}: every other version pours ${amountText(sibling)}`
     line.flags = [...line.flags, { code: 'sibling', text, ...(serves === 1 ? { likely: sibling } : {}) }]
   }
 }

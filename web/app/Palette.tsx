@@ -1,4 +1,4 @@
-import { INGREDIENT_KINDS } from '@conch/core/house'
+import { INGREDIENT_KINDS, nameApart } from '@conch/core/house'
 import { useQuery } from '@tanstack/react-query'
 import { Command as Cmdk } from 'cmdk'
 import { Dialog as Radix } from 'radix-ui'
@@ -37,7 +37,7 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
     ...house.ingredients.map(
       (i): Command => ({
         id: `bottle-${i.slug}`,
-        label: i.name,
+        label: nameApart(i, house.ingredients),
         group: i.kind === 'blend' ? 'blend' : i.recipe || i.closed ? 'mix' : 'bottle',
         words: [...i.formerNames, i.note ?? '', INGREDIENT_KINDS[i.kind]].join(' '),
         perform: () => navigate(placeOf(i)),

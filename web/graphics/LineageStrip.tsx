@@ -1,8 +1,7 @@
 import type { Version } from '@conch/contract'
 import { clockOf, nightOf } from '@conch/core/calendar'
 import type { DrinkDocument } from '@conch/core/drink'
-import type { HouseBook, IngredientKind } from '@conch/core/house'
-import { bySlug } from '@conch/core/house'
+import { bySlug, type HouseBook, type IngredientKind, nameApart } from '@conch/core/house'
 import { volumeMlOfAmount } from '@conch/core/measure'
 import { useEffect, useId, useRef } from 'react'
 import { Seal } from './Seal.tsx'
@@ -44,7 +43,11 @@ export function segmentsOf(document: DrinkDocument, book: HouseBook): { part: Pa
     const volumeMl =
       pour.volumeMl ?? (pour.amount && volumeMlOfAmount(pour.amount, book.settings.kit, document.partMl)) ?? 0
     const part: Part = ingredient ? PART_OF[ingredient.kind] : pour.figures && pour.figures.abvPct > 0 ? 'base' : 'long'
-    return { part, volumeMl: volumeMl / document.serves, name: ingredient?.name ?? pour.figures?.name ?? 'own figures' }
+    return {
+      part,
+      volumeMl: volumeMl / document.serves,
+      name: (ingredient && nameApart(ingredient, book.ingredients)) ?? pour.figures?.name ?? 'own figures',
+    }
   })
   return PARTS.flatMap((part) => segments.filter((s) => s.part === part))
 }

@@ -1,6 +1,6 @@
 import { INGREDIENT_KINDS, type Ingredient, type IngredientKind, isWeighed, nameApart } from '@conch/core/house'
 import type { Slot } from '@conch/core/style'
-import { type ReactNode, useMemo } from 'react'
+import type { ReactNode } from 'react'
 import { FindOne, type Found } from '../ui/FindOne.tsx'
 
 interface IngredientPickerProps {
@@ -25,25 +25,11 @@ export function IngredientPicker({
   onPick,
   children,
 }: IngredientPickerProps) {
-  const twice = useMemo(() => {
-    const seen = new Set<string>()
-    const again = new Set<string>()
-    for (const { name } of ingredients) {
-      const key = name.trim().toLowerCase()
-      if (seen.has(key)) again.add(key)
-      seen.add(key)
-    }
-    return again
-  }, [ingredients])
-  const apart = (slug: string, name: string) => {
-    const one = twice.has(name.trim().toLowerCase()) && ingredients.find((i) => i.slug === slug)
-    return one ? nameApart(one, ingredients) : name
-  }
-  const bottle = ({ slug, name, formerNames, note, figures }: Ingredient): Found => ({
-    id: slug,
-    name: apart(slug, name),
-    words: `${formerNames.join(' ')} ${note ?? ''}`,
-    note: figures.abvPct.value > 0 ? `${Number(figures.abvPct.value.toFixed(1))} %` : '',
+  const bottle = (ingredient: Ingredient): Found => ({
+    id: ingredient.slug,
+    name: nameApart(ingredient, ingredients),
+    words: `${ingredient.formerNames.join(' ')} ${ingredient.note ?? ''}`,
+    note: ingredient.figures.abvPct.value > 0 ? `${Number(ingredient.figures.abvPct.value.toFixed(1))} %` : '',
   })
   const groups = (Object.keys(INGREDIENT_KINDS) as IngredientKind[]).map((kind) => ({
     heading: INGREDIENT_KINDS[kind],

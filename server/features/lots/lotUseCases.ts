@@ -179,7 +179,7 @@ function mixLot(
       ...(ingredient.recipe ? { recipe: ingredient.recipe } : {}),
       weighed: mix.parts.map((p) => ({
         ingredient: p.ingredient.slug,
-        name: p.ingredient.name,
+        name: p.name,
         plannedG: p.massG * request.factor,
         actualG: actual.get(p.ingredient.slug) ?? null,
       })),

@@ -1,7 +1,7 @@
 import { mayDo } from '@conch/contract'
 import { dayText } from '@conch/core/calendar'
 import { mixerOfToday, sharesOf } from '@conch/core/formula'
-import type { Ingredient } from '@conch/core/house'
+import { type Ingredient, nameApart } from '@conch/core/house'
 import { depthIn } from '@conch/core/standin'
 import { colourWord, resolveSlot } from '@conch/core/style'
 import { useState } from 'react'
@@ -172,10 +172,14 @@ function SlotRow({ slug }: { slug: string }) {
       </Link>
       <p className="flex flex-wrap gap-x-3 text-sm">
         <span className={poured?.isOut ? 'text-stop' : ''}>
-          {poured ? `${poured.ingredient.name} at the ${well.name}` : 'nothing that it names is here'}
+          {poured
+            ? `${nameApart(poured.ingredient, book.ingredients)} at the ${well.name}`
+            : 'nothing that it names is here'}
           {poured?.isOut && ': out'}
         </span>
-        {poured?.insteadOf && <span className="text-mind">▲ {poured.insteadOf.name} is out</span>}
+        {poured?.insteadOf && (
+          <span className="text-mind">▲ {nameApart(poured.insteadOf, book.ingredients)} is out</span>
+        )}
         <span className="ml-auto text-soft">
           {slot.candidates.length === 1 ? 'one candidate' : `${slot.candidates.length} candidates`}
           {slot.refused.length > 0 && `, ${slot.refused.length} refused`}

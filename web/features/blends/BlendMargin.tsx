@@ -100,7 +100,7 @@ function Aim({ blend, mix, onChange }: { blend: Ingredient; mix: Mix; onChange: 
     mix.parts.map((p) => ({ profile: profiles[p.ingredient.slug] ?? {}, volumeMl: p.volumeMl })),
   )
   const slot = slots.find((s) => s.slug === blend.aimsAt)
-  const untasted = mix.parts.filter((p) => !profiles[p.ingredient.slug]).map((p) => p.ingredient.name)
+  const untasted = mix.parts.filter((p) => !profiles[p.ingredient.slug]).map((p) => p.name)
   return (
     <section aria-label="Profile" className="mt-3 border-t border-hair pt-2">
       <p className="mb-1 flex flex-wrap items-baseline gap-x-2 text-sm">

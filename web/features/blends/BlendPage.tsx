@@ -68,6 +68,8 @@ function OpenBlend({ saved, server, mayEdit }: Opened) {
   const [isDealing, setDealing] = useState(false)
   const shelf = house.ingredients.map((i) => (i.slug === saved.slug ? blend : i))
   const fresh = mixerOfToday({ ...house, ingredients: shelf }, today).freshMixOf(saved.slug)
+  // What is dealt is the recipe as it is saved, whatever a draft says.
+  const asSaved = mixerOfToday(house, today).freshMixOf(saved.slug)
   const shares = sharesOf(recipe)
   const { components } = recipe
   const setVolumes = (volumesMl: readonly number[]) => draft.change({ recipe: withVolumes(recipe, volumesMl, stepMl) })
@@ -273,9 +275,7 @@ function OpenBlend({ saved, server, mayEdit }: Opened) {
           </p>
         )}
         {saved.isSealed && <InTheOpen saved={saved} />}
-        {saved.isSealed && saved.recipe && mayDo(who.role, 'openSealed') && (
-          <Letters recipe={saved.recipe} mix={fresh.ok ? fresh.mix : undefined} />
-        )}
+        {saved.isSealed && saved.recipe && mayDo(who.role, 'openSealed') && <Letters saved={saved} />}
         <section aria-label="What each brings" className="mt-5 max-w-2xl">
           <h2 className="mb-1 border-b border-ink text-lg">What each brings</h2>
           <StyleLines
@@ -293,8 +293,8 @@ function OpenBlend({ saved, server, mayEdit }: Opened) {
         pourMl={pourMl}
         onChange={mayEdit ? draft.change : undefined}
       />
-      {isDealing && fresh.ok && (
-        <DealDialog ingredient={saved} writtenMl={fresh.mix.volumeMl} onClose={() => setDealing(false)} />
+      {isDealing && asSaved.ok && (
+        <DealDialog ingredient={saved} writtenMl={asSaved.mix.volumeMl} onClose={() => setDealing(false)} />
       )}
     </div>
   )

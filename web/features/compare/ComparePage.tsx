@@ -1,5 +1,5 @@
 import { MEASURE_NAMES, MEASURES } from '@conch/core/drink'
-import { bySlug, type Ingredient } from '@conch/core/house'
+import { bySlug, type Ingredient, nameIn } from '@conch/core/house'
 import type { StyleProfile } from '@conch/core/style'
 import { useQueries, useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useState } from 'react'
@@ -110,10 +110,12 @@ export function ComparePage() {
         },
       ]
     }),
-    ...things.filter((i) => ids.includes(thingId(i.slug))).map((i) => comparedThing(i, book.profiles?.[i.slug])),
+    ...things
+      .filter((i) => ids.includes(thingId(i.slug)))
+      .map((i) => comparedThing(i, nameIn(book.ingredients, i.slug), book.profiles?.[i.slug])),
   ]
   const isFree = (t: { id: string }) => !ids.includes(t.id)
-  const named = (i: Ingredient) => ({ id: thingId(i.slug), name: i.name })
+  const named = (i: Ingredient) => ({ id: thingId(i.slug), name: nameIn(book.ingredients, i.slug) })
   const groups = [
     { heading: 'Drinks', things: versions.filter((v) => v.isShown) },
     ...drinks.map((d) => ({
@@ -236,11 +238,11 @@ const styleFigures = ({ weight, funk, oak }: StyleProfile): Compared['figures'] 
   ...(oak ? { oak: oak.value } : {}),
 })
 
-function comparedThing(i: Ingredient, profile: StyleProfile | undefined): Compared {
+function comparedThing(i: Ingredient, name: string, profile: StyleProfile | undefined): Compared {
   const f = i.figures
   return {
     id: thingId(i.slug),
-    name: i.name,
+    name,
     href: placeOf(i),
     shape: i.kind === 'blend' ? 'rect' : 'triangle',
     figures: {

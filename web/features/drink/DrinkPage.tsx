@@ -2,7 +2,6 @@ import type { Drink } from '@conch/contract'
 import { mayDo } from '@conch/contract'
 import { type DrinkDocument, OVERFLOWING_STANDARD, standardFrom } from '@conch/core/drink'
 import { namesIn } from '@conch/core/house'
-import { followFill } from '@conch/core/means'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { useParams, useSearchParams } from 'react-router'
@@ -16,7 +15,7 @@ import { LineageStrip } from '../../graphics/LineageStrip.tsx'
 import { NameField } from '../../ui/NameField.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
 import { Computing } from '../../workers/Computing.tsx'
-import { askEarly, useGlass } from '../../workers/compute.ts'
+import { useGlass } from '../../workers/compute.ts'
 import { CurvePanel } from './CurvePanel.tsx'
 import { DrinkActions } from './DrinkActions.tsx'
 import { Margin } from './Margin.tsx'
@@ -76,9 +75,7 @@ function OpenDrink({ drink }: { drink: Drink }) {
   const ghost = isDraft && base && ghostAnswer?.ok ? { document: base.document, result: ghostAnswer.result } : undefined
 
   const show = (which: number | 'draft') => setSearch({ v: String(which) })
-  const change = (edited: DrinkDocument) => {
-    const next = followFill(edited, book)
-    askEarly(next, book, well.slug)
+  const change = (next: DrinkDocument) => {
     control.edit(next, isDraft ? (draft?.baseVersion ?? null) : (version?.number ?? null), version?.document)
     if (!isDraft) show('draft')
   }

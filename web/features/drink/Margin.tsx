@@ -75,7 +75,7 @@ export function Margin({ document, book, well, result, consequences, ghost, chil
       )}
       <Figures {...{ document, book, well, result, ghost }} />
       {children}
-      <Consequences consequences={consequences} />
+      <Consequences consequences={consequences} pours={result.pours} />
     </div>
   )
 }
@@ -207,11 +207,18 @@ function asOne(consequences: Consequence[], code: Consequence['code'], words: st
   return consequences.filter((c) => c.code !== code || c === first).map((c) => (c === first ? one : c))
 }
 
-export function Consequences({ consequences: all }: { consequences: Consequence[] }) {
+export function Consequences({
+  consequences: all,
+  pours,
+}: {
+  consequences: Consequence[]
+  pours: DrinkResult['pours']
+}) {
   if (all.length === 0) return null
   const short = asOne(asOne(all, 'drift', 'outside the standard'), 'edge', 'inside the standard, but only just')
   const consequences = short.filter((c) => c.code !== 'assumed')
-  const assumed = short.find((c) => c.code === 'assumed')
+  // Once, however often it is poured.
+  const assumed = [...new Map(pours.filter((p) => p.assumed.length > 0).map((p) => [p.name, p])).values()]
   return (
     <section aria-label="What follows from it" className="mt-2 border-t border-hair pt-2">
       <ul>
@@ -225,24 +232,25 @@ export function Consequences({ consequences: all }: { consequences: Consequence[
           </li>
         ))}
       </ul>
-      {assumed && <Assumed text={assumed.text} />}
+      {assumed.length > 0 && <Assumed pours={assumed} />}
       {consequences.some((c) => c.isSafety) && <p className="caption mt-1.5">{SAFETY_DEFERRAL}</p>}
     </section>
   )
 }
 
 /** What is only assumed is one quiet line, which opens. */
-function Assumed({ text }: { text: string }) {
-  const things = text.replace(/^[^:]*:\s*/, '').split('; ')
+function Assumed({ pours }: { pours: DrinkResult['pours'] }) {
   return (
     <details className="ml-5 text-sm text-soft">
       <summary className="cursor-pointer">
-        {things.length === 1 ? 'one thing has figures that are' : `${things.length} things have figures that are`} only
+        {pours.length === 1 ? 'one thing has figures that are' : `${pours.length} things have figures that are`} only
         assumed
       </summary>
       <ul>
-        {things.map((t) => (
-          <li key={t}>{t}</li>
+        {pours.map((p) => (
+          <li key={p.name}>
+            {p.name} ({p.assumed.join(', ')})
+          </li>
         ))}
       </ul>
     </details>

@@ -1,7 +1,7 @@
 import type { DrinkDocument, DrinkResult, PourLine } from '@conch/core/drink'
 import { collapseToBlend, expandBlend } from '@conch/core/formula'
-import { bySlug, type HouseBook, nameApart, nameIn, type Well } from '@conch/core/house'
-import { amountText, pourGrid, usualMeasures, volumeMlOfAmount } from '@conch/core/measure'
+import { bySlug, type HouseBook, nameApart, type Well } from '@conch/core/house'
+import { pourGrid, usualMeasures, volumeMlOfAmount } from '@conch/core/measure'
 import type { Usual } from '@conch/core/reading'
 import { resolveSlot } from '@conch/core/style'
 import { DropdownMenu as Menu } from 'radix-ui'
@@ -12,6 +12,7 @@ import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
 import { useUsual } from '../../shelf/useUsual.ts'
 import { AmountField } from './AmountField.tsx'
 import * as edits from './edits.ts'
+import { PourFlag } from './PourFlag.tsx'
 import { isSweet, SubstituteDialog } from './SubstituteDialog.tsx'
 import type { SpecSheetProps } from './specSheetProps.ts'
 import { flagsOf, TypedLine } from './TypedLine.tsx'
@@ -139,8 +140,10 @@ function PourRow({
         )}
         {inSlot && (
           <span className="ml-2 text-sm text-soft">
-            {inSlot.ingredient.name}
-            {inSlot.insteadOf && <span className="text-mind"> for {inSlot.insteadOf.name}</span>}
+            {nameApart(inSlot.ingredient, book.ingredients)}
+            {inSlot.insteadOf && (
+              <span className="text-mind"> for {nameApart(inSlot.insteadOf, book.ingredients)}</span>
+            )}
           </span>
         )}
         {isOut && <span className="ml-2 text-sm text-stop">out</span>}
@@ -157,40 +160,7 @@ function PourRow({
         )}
       </span>
       {flags.map((flag) => (
-        <span
-          key={flag.text}
-          className="order-last flex w-full items-center gap-2 pl-[11.500rem] text-sm text-mind max-sm:flex-wrap max-sm:pl-0"
-        >
-          <span className="max-sm:basis-full">▲ {flag.text}</span>
-          {flag.likely && onChange && (
-            <button
-              type="button"
-              className="act min-h-8 text-sm text-ink"
-              onClick={() =>
-                flag.likely &&
-                onChange(
-                  edits.changePour(document, index, {
-                    amount: { ...flag.likely, asWritten: pour.amount?.asWritten ?? amountText(flag.likely) },
-                  }),
-                )
-              }
-            >
-              take {amountText(flag.likely)}
-            </button>
-          )}
-          {flag.likelyIngredient && onChange && (
-            <button
-              type="button"
-              className="act min-h-8 text-sm text-ink"
-              onClick={() =>
-                flag.likelyIngredient &&
-                onChange(edits.pourInstead(document, index, { ingredient: flag.likelyIngredient }))
-              }
-            >
-              take {nameIn(book.ingredients, flag.likelyIngredient)}
-            </button>
-          )}
-        </span>
+        <PourFlag key={flag.text} {...{ flag, index, pour, document, book, onChange }} />
       ))}
       <span className="flex gap-2 max-sm:hidden">
         {SHARES.map((s) => (
@@ -340,7 +310,7 @@ function PourMenu({
                 className={MENU_ITEM}
                 onSelect={() => onChange(edits.pourInstead(document, index, { ingredient: inSlot.ingredient.slug }))}
               >
-                Insist on {inSlot.ingredient.name}
+                Insist on {nameApart(inSlot.ingredient, book.ingredients)}
               </Menu.Item>
             )}
             {mayFill.map((s) => (

@@ -25,7 +25,8 @@ export function ReadMethod({
     return [s.method && METHODS[s.method].label, ...parts].filter(Boolean).join(' · ')
   })
   const serveIce = (document?.serveIce ?? []).map(
-    (p) => `${Math.round(p.massG)} g ${ICE_KINDS[p.kind].label} in the glass${p.asWritten ? ` (${p.asWritten})` : ''}`,
+    (p) =>
+      `${Math.round(p.massG)} g ${ICE_KINDS[p.kind].label} in the glass${p.asWritten ? ` (${p.asWritten})` : ''}${p.fill && !document?.glass ? ', until a glass is chosen' : ''}`,
   )
   const words = [...stages, ...serveIce, ...spec.garnish, spec.hasFlame && 'with flame'].filter(Boolean)
   return (

@@ -141,6 +141,11 @@ function MeasureDialog({
   const readingG = useScaleReading()
   const [massG, setMassG] = useState<number>()
   const [typedMl, setTypedMl] = useState<number>()
+  // Whichever was done last counts.
+  const weigh = (g: number) => {
+    setMassG(g)
+    setTypedMl(undefined)
+  }
   const { label, count, how, low, high } = MEASURED_WITH_WATER[measured]
   const weighedMl = massG === undefined ? undefined : mlFromWater(measured, massG)
   const ml = typedMl ?? weighedMl
@@ -164,9 +169,8 @@ function MeasureDialog({
           </li>
           <li>
             what they weigh:{' '}
-            <NumberField label="Weight of the water" value={massG} low={0} high={2000} digits={2} onChange={setMassG} />{' '}
-            g{' '}
-            <button type="button" className="act" disabled={readingG <= 0} onClick={() => setMassG(readingG)}>
+            <NumberField label="Weight of the water" value={massG} low={0} high={2000} digits={2} onChange={weigh} /> g{' '}
+            <button type="button" className="act" disabled={readingG <= 0} onClick={() => weigh(readingG)}>
               {readingG > 0 ? `${readingG} g: take it` : 'from the scale'}
             </button>
           </li>

@@ -1,5 +1,5 @@
 import { adjustAcid, CITRIC_PER_MALIC, fortify, type Mix, type Recipe, valuesOf } from '@conch/core/formula'
-import { type Ingredient, isAcidPowder, SAFETY_DEFERRAL } from '@conch/core/house'
+import { type Ingredient, isAcidPowder, nameIn, SAFETY_DEFERRAL } from '@conch/core/house'
 import { liquidFromFigures } from '@conch/core/liquid'
 import { useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
@@ -106,7 +106,7 @@ export function AdjustDialog({ how, mix, recipe, onClose, onRecipe }: AdjustDial
               >
                 {spirits.map((i) => (
                   <option key={i.slug} value={i.slug}>
-                    {i.name}, {i.figures.abvPct.value} %
+                    {nameIn(book.ingredients, i.slug)}, {i.figures.abvPct.value} %
                   </option>
                 ))}
               </select>

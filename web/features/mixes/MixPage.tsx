@@ -95,9 +95,7 @@ function OpenMix({ saved, server, mayEdit }: Opened) {
             </button>
           </p>
         )}
-        {saved.isSealed && mayDo(who.role, 'openSealed') && (
-          <Letters recipe={saved.recipe} mix={fresh.ok ? fresh.mix : undefined} />
-        )}
+        {saved.isSealed && mayDo(who.role, 'openSealed') && <Letters saved={saved} />}
         {adjusting && fresh.ok && (
           <AdjustDialog
             how={adjusting}

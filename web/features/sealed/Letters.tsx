@@ -1,12 +1,17 @@
-import { lettersOf, type Mix, type Recipe } from '@conch/core/formula'
-import { nameIn } from '@conch/core/house'
+import { lettersOf, mixerOfToday, type Recipe } from '@conch/core/formula'
+import { type Ingredient, nameIn } from '@conch/core/house'
 import { useHouse } from '../../app/house.tsx'
 
-/** Which letter on the weighing sheets is which bottle: for whoever may open the recipe, to read and to print. */
-export function Letters({ recipe, mix }: { recipe: Recipe; mix: Mix | undefined }) {
-  const { house } = useHouse()
-  const rows = [...lettersOf(recipe)]
-    .map(([slug, { name }]) => ({ slug, letter: name, part: mix?.parts.find((p) => p.ingredient.slug === slug) }))
+/**
+ * Which letter on the weighing sheets is which bottle, and how much by the recipe as it is saved: for whoever may open it, to
+ * read and to print.
+ */
+export function Letters({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
+  const { house, today } = useHouse()
+  const made = mixerOfToday(house, today).freshMixOf(saved.slug)
+  const parts = made.ok ? made.mix.parts : []
+  const rows = [...lettersOf(saved.recipe)]
+    .map(([slug, { name }]) => ({ slug, letter: name, part: parts.find((p) => p.ingredient.slug === slug) }))
     .sort((a, b) => a.letter.localeCompare(b.letter))
   return (
     <section aria-label="Letters" className="mt-5 max-w-xl">

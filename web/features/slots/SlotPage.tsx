@@ -1,5 +1,5 @@
 import { type Draft, mayDo } from '@conch/contract'
-import { bySlug, nameIn, namesIn, toSlug } from '@conch/core/house'
+import { bySlug, nameApart, nameIn, namesIn, toSlug } from '@conch/core/house'
 import { resolveSlot, type Slot } from '@conch/core/style'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
@@ -205,8 +205,10 @@ function OpenSlot({ saved, isNew, server }: { saved: Slot; isNew: boolean; serve
         {poured ? (
           <p className="mb-2">
             <span className="text-soft">tonight at the {well.name}: </span>
-            <b className="font-semibold">{poured.ingredient.name}</b>
-            {poured.insteadOf && <span className="block text-mind">▲ {poured.insteadOf.name} is out</span>}
+            <b className="font-semibold">{nameApart(poured.ingredient, book.ingredients)}</b>
+            {poured.insteadOf && (
+              <span className="block text-mind">▲ {nameApart(poured.insteadOf, book.ingredients)} is out</span>
+            )}
             {poured.isOut && (
               <span className="block text-stop">■ and it is out: nothing that may fill it is in stock</span>
             )}

@@ -4,11 +4,11 @@ import { cleanup, render, screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { type ReactNode, useState } from 'react'
 import { afterEach, describe, expect, it } from 'vitest'
-import { AmountField } from '../features/drink/AmountField.tsx'
-import { IceAmount } from '../features/drink/IceAmount.tsx'
-import { readComponentAmount } from '../features/mixes/readComponent.ts'
-import { NumberField } from './NumberField.tsx'
-import { ReadField } from './ReadField.tsx'
+import { AmountField } from './features/drink/AmountField.tsx'
+import { IceAmount } from './features/drink/IceAmount.tsx'
+import { readComponentAmount } from './features/mixes/readComponent.ts'
+import { NumberField } from './ui/NumberField.tsx'
+import { ReadField } from './ui/ReadField.tsx'
 
 afterEach(cleanup)
 

@@ -16,7 +16,16 @@ import { importHouseFile } from '../server/features/transfer/importHouseFile.ts'
 import { readHouseFolder } from '../server/readHouseFolder.ts'
 import { type Growth, growHouse } from '../server/testing/growHouse.ts'
 
-const GROWTH: Growth = { seed: 7, drinks: 10_000, versions: 10, lots: 50_000, flights: 20_000, editions: 38 }
+const GROWTH: Growth = {
+  seed: 7,
+  drinks: 10_000,
+  versions: 10,
+  lots: 50_000,
+  openLots: 3_000,
+  flights: 20_000,
+  editions: 38,
+  shelf: { bottles: 5_000, mixes: 2_000 },
+}
 const DIST = join(DEMO, '../server/dist')
 
 async function grow(directory: string): Promise<void> {

@@ -6,10 +6,11 @@
 import { dayAfter } from '@conch/core/calendar'
 import type { DrinkDocument } from '@conch/core/drink'
 import type { LotEvent } from '@conch/core/formula'
-import { seededRandom } from '@conch/core/solve'
 import { eq } from 'drizzle-orm'
 import type { Database } from '../database/index.ts'
 import * as t from '../database/schema.ts'
+import { type Dice, diceOf, inBatches, WORDS } from './dice.ts'
+import { DEEPEST, type GrownShelf, growShelf } from './growShelf.ts'
 
 export interface Growth {
   seed: number
@@ -20,20 +21,21 @@ export interface Growth {
   flights: number
   /** Editions more, each a copy of the newest under another name. */
   editions: number
+  /** Bottles and nested mixes more, poured by what grows; left out: none. */
+  shelf?: { bottles: number; mixes: number }
+  /** Lots that are still open; left out: one in twenty. */
+  openLots?: number
 }
 
-const WORDS = ['Tide', 'Anchor', 'Lantern', 'Mangrove', 'Copper', 'Ledger', 'Harbour', 'Pelican', 'Sluice', 'Ember']
-const ROWS_AT_ONCE = 400
+/** The mix that so many of what grows pour: the first of those that nest deepest. */
+export const POPULAR = { mix: `mix-${String(DEEPEST - 1).padStart(4, '0')}`, drinks: 200 }
+
 const FIRST_DAY = '2019-03-01'
 
 /** Everything below is history: nothing of it is looked at by the rules of today. */
 export async function growHouse(db: Database, growth: Growth): Promise<void> {
-  const { uniform } = seededRandom(growth.seed)
-  const pick = <T>(list: readonly T[]): T => {
-    const found = list[Math.floor(uniform() * list.length)]
-    if (found === undefined) throw new Error('bug: nothing to pick from')
-    return found
-  }
+  const dice = diceOf(growth.seed)
+  const { pick } = dice
   const people = await db.select().from(t.people)
   const by = () => {
     const person = pick(people)
@@ -41,6 +43,9 @@ export async function growHouse(db: Database, growth: Growth): Promise<void> {
   }
   const on = (i: number) => new Date(`${dayAfter(FIRST_DAY, i % 2500)}T21:${String(i % 60).padStart(2, '0')}:00.000Z`)
   const models = (await db.select({ document: t.versions.document }).from(t.versions)).map((v) => v.document)
+  const begun = (await db.select({ document: t.ingredients.document }).from(t.ingredients)).map((r) => r.document)
+  const shelf = growth.shelf && (await growShelf(db, growth.shelf, dice, begun))
+  const kindOf = new Map(begun.map((i) => [i.slug, i.kind]))
 
   const drinks = Array.from({ length: growth.drinks }, (_, i) => ({
     slug: `grown-${String(i).padStart(5, '0')}`,
@@ -49,8 +54,10 @@ export async function growHouse(db: Database, growth: Growth): Promise<void> {
   }))
   await inBatches(drinks, (rows) => db.insert(t.drinks).values(rows))
   for (let d = 0; d < drinks.length; d += 40) {
-    const versions = drinks.slice(d, d + 40).flatMap(({ slug, name }, i) =>
-      Array.from({ length: growth.versions }, (_, v) => ({
+    const versions = drinks.slice(d, d + 40).flatMap(({ slug, name }, i) => {
+      const model = pick(models)
+      const own = shelf ? pouringFrom(shelf, d + i, { model, kindOf, dice }) : undefined
+      return Array.from({ length: growth.versions }, (_, v) => ({
         drink: slug,
         number: v + 1,
         parent: v === 0 ? null : Math.max(1, v - (i % 2)),
@@ -58,21 +65,46 @@ export async function growHouse(db: Database, growth: Growth): Promise<void> {
         era: v === 0 ? 'about 1952' : '',
         source: v === 0 ? 'a card in the drawer' : '',
         reason: v === 0 ? '' : 'a touch less of everything',
-        document: { ...agedDocument(pick(models), v, i), name },
+        document: { ...agedDocument(own ?? pick(models), v, i), name },
         ...by(),
         savedAt: on(d + v),
-      })),
-    )
+      }))
+    })
     await inBatches(versions, (rows) => db.insert(t.versions).values(rows))
     const parents = versions.flatMap((v) =>
       v.parent === null ? [] : [{ drink: v.drink, number: v.number, parentDrink: v.drink, parentNumber: v.parent }],
     )
     await inBatches(parents, (rows) => db.insert(t.versionParents).values(rows))
   }
-  await growLots(db, growth.lots, { by, on })
-  await growFlights(db, growth.flights, { by, on })
+  const madeHere = shelf ? shelf.mixes.flat() : []
+  await growLots(db, { count: growth.lots, open: growth.openLots, of: madeHere }, { by, on })
+  await growFlights(db, growth.flights, { by, on }, shelf && { bottles: shelf.byKind.get('spirit') ?? [], dice })
   await growEditions(db, growth.editions)
   await ageShelf(db)
+}
+
+/** A drink of what grew: most of its pours are other things of the same kind, and the first of all pour one mix. */
+function pouringFrom(
+  shelf: GrownShelf,
+  index: number,
+  { model, kindOf, dice }: { model: DrinkDocument; kindOf: Map<string, string>; dice: Dice },
+): DrinkDocument {
+  let hasPopular = index >= POPULAR.drinks
+  const taken = new Set<string>()
+  const pours = model.pours.map((pour, k) => {
+    const kind = pour.ingredient && kindOf.get(pour.ingredient)
+    if (!kind) return pour
+    const grown = kind === 'houseMix' ? shelf.mixes.flat() : (shelf.byKind.get(kind) ?? [])
+    let ingredient = grown.length > 0 && dice.uniform() < 0.7 ? dice.pick(grown) : pour.ingredient
+    if (!hasPopular && (kind === 'houseMix' || kind === 'syrup' || k === model.pours.length - 1)) {
+      hasPopular = true
+      ingredient = POPULAR.mix
+    }
+    if (ingredient === undefined || taken.has(ingredient)) return pour
+    taken.add(ingredient)
+    return { ...pour, ingredient }
+  })
+  return { ...model, pours }
 }
 
 /** A version as it may have been written years ago: by a station, a speed and a glass that are no longer there. */
@@ -94,7 +126,11 @@ interface Stamps {
 }
 
 /** Lots far larger than anybody makes today, and one with more labels than were ever allowed. */
-async function growLots(db: Database, count: number, { by, on }: Stamps): Promise<void> {
+async function growLots(
+  db: Database,
+  { count, open = Math.ceil(count / 20), of }: { count: number; open: number | undefined; of: readonly string[] },
+  { by, on }: Stamps,
+): Promise<void> {
   const [model] = await db.select().from(t.lots).limit(1)
   if (!model) return
   const made = Array.from({ length: count }, (_, i) => {
@@ -103,7 +139,7 @@ async function growLots(db: Database, count: number, { by, on }: Stamps): Promis
     const grown = { ...theory, massG: theory.massG * factor, volumeMl: theory.volumeMl * factor }
     const madeOn = dayAfter(FIRST_DAY, i % 2500)
     return {
-      ingredient: model.ingredient,
+      ingredient: of.length > 0 ? (of[i % of.length] as string) : model.ingredient,
       madeOn,
       useBy: i % 3 === 0 ? null : dayAfter(madeOn, 9),
       document: { ...model.document, theory: grown },
@@ -119,21 +155,38 @@ async function growLots(db: Database, count: number, { by, on }: Stamps): Promis
     const stamp = { lot, at: on(i), by: 'Lead', byId: null }
     const event = (event: LotEvent, isEnd: boolean | null = null) => ({ ...stamp, event, isEnd })
     const labels = Array.from({ length: i === 0 ? 101 : 1 }, () => event({ kind: 'labelled', copies: 1 }))
-    return i % 20 === 0 ? labels : [...labels, event({ kind: 'usedUp' }, true)]
+    // Spread over all of them: i·open/count passes a whole number as often as there are open ones.
+    const isOpen = Math.floor(((i + 1) * open) / count) > Math.floor((i * open) / count)
+    return isOpen ? labels : [...labels, event({ kind: 'usedUp' }, true)]
   })
   await inBatches(events, (rows) => db.insert(t.lotEvents).values(rows))
 }
 
-async function growFlights(db: Database, count: number, { by, on }: Stamps): Promise<void> {
+async function growFlights(
+  db: Database,
+  count: number,
+  { by, on }: Stamps,
+  among?: { bottles: readonly string[]; dice: Dice },
+): Promise<void> {
   const [model] = await db.select().from(t.flights).limit(1)
   if (!model) return
   const flights = Array.from({ length: count }, (_, i) => ({
     tastedOn: dayAfter(FIRST_DAY, i % 2500),
-    document: { ...model.document, note: `flight ${i}` },
+    document: { ...model.document, ...(among ? { scores: scoresOf(among) } : {}), note: `flight ${i}` },
     ...by(),
     savedAt: on(i),
   }))
   await inBatches(flights, (rows) => db.insert(t.flights).values(rows))
+}
+
+/** Four bottles beside one another, each placed on some lines in half steps. */
+function scoresOf({ bottles, dice }: { bottles: readonly string[]; dice: Dice }) {
+  const four = new Set(Array.from({ length: 4 }, () => dice.pick(bottles)))
+  const place = () => Math.round(20 * dice.uniform()) / 2
+  return [...four].map((ingredient) => ({
+    ingredient,
+    style: { weight: place(), funk: place(), oak: place(), dryness: place() },
+  }))
 }
 
 async function growEditions(db: Database, count: number): Promise<void> {
@@ -152,8 +205,4 @@ async function ageShelf(db: Database): Promise<void> {
   if (!bottle) return
   const document = { ...bottle.document, kind: 'dryGood' as const }
   await db.update(t.ingredients).set({ document }).where(eq(t.ingredients.slug, bottle.slug))
-}
-
-async function inBatches<T>(rows: readonly T[], insert: (rows: T[]) => Promise<unknown>): Promise<void> {
-  for (let i = 0; i < rows.length; i += ROWS_AT_ONCE) await insert(rows.slice(i, i + ROWS_AT_ONCE))
 }

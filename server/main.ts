@@ -11,6 +11,7 @@ import { inWrite } from './events/index.ts'
 import { isSetUp } from './features/house/store.ts'
 import { importHouseFile } from './features/transfer/importHouseFile.ts'
 import { refitOutdated } from './features/trials/refitOutdated.ts'
+import { createHeld } from './held/index.ts'
 import { createApp } from './http/app.ts'
 import { hostNames, InFlight } from './http/guards.ts'
 import { check } from './http/readBody.ts'
@@ -46,7 +47,7 @@ async function main(): Promise<void> {
   // This machine alone, unless somebody says otherwise.
   const hostname = process.env.HOST ?? '127.0.0.1'
   const database = await openHouse()
-  const services: Services = { database, now: () => new Date(), work: createWork() }
+  const services: Services = { database, now: () => new Date(), work: createWork(), held: createHeld(database) }
   await beginOlderHouse(services)
   if (process.argv.includes('--demo') && !(await isSetUp(database.db))) await loadDemo(services)
 

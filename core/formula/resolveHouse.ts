@@ -27,6 +27,8 @@ export interface KeptHouse {
   lots: Lot[]
   slots?: Slot[]
   flights?: Flight[]
+  /** What tasters say, by slug, where it is known already; beside it no flight is counted. */
+  tasted?: Record<string, StyleProfile>
   calibrations?: StationCalibration[]
 }
 
@@ -68,7 +70,7 @@ export function mixerOfToday(
  * @param at the moment, for the hours of what was pressed; left out: nobody asks for them
  */
 export function resolveHouse(
-  { lots, flights = [], slots = [], ...house }: KeptHouse,
+  { lots, flights = [], tasted = profilesOf(flights), slots = [], ...house }: KeptHouse,
   today: string,
   at?: Date,
 ): HouseBook {
@@ -125,7 +127,7 @@ export function resolveHouse(
     ingredients,
     mixes,
     slots,
-    profiles: allProfiles(ingredients, asMade, flights),
+    profiles: allProfiles(ingredients, asMade, tasted),
   }
 }
 
@@ -133,20 +135,22 @@ export function resolveHouse(
 function allProfiles(
   ingredients: readonly Ingredient[],
   mixer: Mixer,
-  flights: readonly Flight[],
+  tasted: Readonly<Record<string, StyleProfile>>,
 ): Record<string, StyleProfile> {
-  const tasted = profilesOf(flights)
+  const known = { ...tasted }
+  const withRecipe = new Set(ingredients.filter((i) => i.recipe).map((i) => i.slug))
   const of = (slug: string): StyleProfile => {
-    const own = tasted[slug]
+    const own = known[slug]
     if (own) return own
-    const mix = ingredients.find((i) => i.slug === slug)?.recipe ? mixer.mixOf(slug) : undefined
+    const mix = withRecipe.has(slug) ? mixer.mixOf(slug) : undefined
     if (!mix?.ok) return {}
     const parts = mix.mix.parts.filter((p) => p.liquid.ethanolG > 0)
-    tasted[slug] = mixProfiles(parts.map((p) => ({ profile: of(p.ingredient.slug), volumeMl: p.volumeMl })))
-    return tasted[slug]
+    const mixed = mixProfiles(parts.map((p) => ({ profile: of(p.ingredient.slug), volumeMl: p.volumeMl })))
+    known[slug] = mixed
+    return mixed
   }
   for (const i of ingredients) if (i.kind === 'blend' && i.recipe) of(i.slug)
-  return tasted
+  return known
 }
 
 /** What is known of a sealed mix to whoever may not open it. */

@@ -13,7 +13,7 @@ export {
   STOCK_STATES,
   type StockState,
 } from './lists.ts'
-export { apartFrom, nameApart, nameIn } from './nameApart.ts'
+export { apartFrom, nameApart, nameIn, plainName } from './nameApart.ts'
 export type {
   ClosedMix,
   Figure,

@@ -1,6 +1,7 @@
 import type { Ingredient } from './schema.ts'
 
-const plain = (name: string) => name.trim().toLowerCase()
+/** As names are compared: two that differ only in capitals are one to whoever reads them. */
+export const plainName = (name: string): string => name.trim().toLowerCase()
 
 /** By name; kept with the list: names are asked for row by row. */
 const namesakes = new WeakMap<readonly Ingredient[], Map<string, Ingredient[]>>()
@@ -9,9 +10,9 @@ function namesakesIn(all: readonly Ingredient[]): Map<string, Ingredient[]> {
   if (!byName) {
     byName = new Map()
     for (const i of all) {
-      const same = byName.get(plain(i.name))
+      const same = byName.get(plainName(i.name))
       if (same) same.push(i)
-      else byName.set(plain(i.name), [i])
+      else byName.set(plainName(i.name), [i])
     }
     namesakes.set(all, byName)
   }
@@ -26,7 +27,7 @@ export function apartFrom(
   ingredient: Pick<Ingredient, 'slug' | 'name' | 'figures' | 'style' | 'origin' | 'size'>,
   all: readonly Ingredient[],
 ): string | undefined {
-  const others = (namesakesIn(all).get(plain(ingredient.name)) ?? []).filter((o) => o.slug !== ingredient.slug)
+  const others = (namesakesIn(all).get(plainName(ingredient.name)) ?? []).filter((o) => o.slug !== ingredient.slug)
   if (others.length === 0) return undefined
   const pct = (i: Pick<Ingredient, 'figures'>) => `${Number(i.figures.abvPct.value.toFixed(1))} %`
   const ways: ((i: Pick<Ingredient, 'figures' | 'style' | 'origin' | 'size'>) => string | undefined)[] = [

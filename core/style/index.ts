@@ -6,7 +6,10 @@ export {
   disagreements,
   mixProfiles,
   placesOf,
+  profileOfWords,
   profilesOf,
+  type TastedWords,
+  taste,
 } from './profile.ts'
 export type { StyleProfile, StyleReading } from './reading.ts'
 export type { Flight, FlightDocument, Slot, Style } from './schema.ts'

@@ -5,30 +5,40 @@ import type { Flight, Style } from './schema.ts'
 /** Tasters further apart than this do not mean the same bottle; the page says so. */
 export const DISAGREE_STEPS = 3
 
+/** What was said of one bottle: line → taster → place. */
+export type TastedWords = Map<StyleAxis, Map<string, number>>
+
+/**
+ * Adds one flight to what was said before: of each taster the newest word on each line counts.
+ * @param words by bottle; flights come in the order in which they were tasted
+ * @returns the bottles of which something was said
+ */
+export function taste(words: Map<string, TastedWords>, { by, document }: Flight): string[] {
+  for (const { ingredient, style } of document.scores) {
+    const lines: TastedWords = words.get(ingredient) ?? new Map()
+    words.set(ingredient, lines)
+    for (const [axis, place] of Object.entries(style) as [StyleAxis, number][]) {
+      const tasters = lines.get(axis) ?? new Map<string, number>()
+      lines.set(axis, tasters.set(by, place))
+    }
+  }
+  return document.scores.map((s) => s.ingredient)
+}
+
+/** What all who tasted it say of a bottle: all tasters count alike. */
+export function profileOfWords(lines: TastedWords): StyleProfile {
+  return Object.fromEntries([...lines].map(([axis, tasters]) => [axis, readingOf([...tasters.values()])]))
+}
+
 /**
  * What the house's tasters say of every bottle: of each taster the newest word on each line counts,
  * and all tasters count alike.
  * @param flights in the order they were tasted
  */
 export function profilesOf(flights: readonly Flight[]): Record<string, StyleProfile> {
-  /** Bottle → line → taster → place. */
-  const words = new Map<string, Map<StyleAxis, Map<string, number>>>()
-  for (const { by, document } of [...flights].sort((a, b) => a.id - b.id)) {
-    for (const { ingredient, style } of document.scores) {
-      const lines = words.get(ingredient) ?? new Map<StyleAxis, Map<string, number>>()
-      words.set(ingredient, lines)
-      for (const [axis, place] of Object.entries(style) as [StyleAxis, number][]) {
-        const tasters = lines.get(axis) ?? new Map<string, number>()
-        lines.set(axis, tasters.set(by, place))
-      }
-    }
-  }
-  return Object.fromEntries(
-    [...words].map(([slug, lines]) => [
-      slug,
-      Object.fromEntries([...lines].map(([axis, tasters]) => [axis, readingOf([...tasters.values()])])),
-    ]),
-  )
+  const words = new Map<string, TastedWords>()
+  for (const flight of [...flights].sort((a, b) => a.id - b.id)) taste(words, flight)
+  return Object.fromEntries([...words].map(([slug, lines]) => [slug, profileOfWords(lines)]))
 }
 
 function readingOf(places: readonly number[]): StyleReading {

@@ -1,8 +1,7 @@
 import type { Context } from 'hono'
 import { getCookie } from 'hono/cookie'
-import type { Database } from '../database/index.ts'
 import { Refusal } from '../errors/Refusal.ts'
-import { findPerson } from '../features/people/store.ts'
+import type { HeldHouse } from '../held/index.ts'
 import { type Actor, NOBODY } from './actor.ts'
 
 const PERSON = 'conch-person'
@@ -13,11 +12,11 @@ const PERSON = 'conch-person'
  * browser write.
  * @throws Refusal `nobody` for a number that is no person's, or of somebody who no longer works here
  */
-export async function readActor(c: Context, db: Database, isWrite: boolean): Promise<Actor> {
+export function readActor(c: Context, held: Pick<HeldHouse, 'person'>, isWrite: boolean): Actor {
   const given = c.req.header(PERSON) ?? (isWrite ? undefined : getCookie(c, PERSON))
   if (given === undefined || given === '') return NOBODY
   const id = /^[1-9]\d{0,8}$/.test(given) ? Number(given) : 0
-  const person = id > 0 ? await findPerson(db, id) : undefined
+  const person = id > 0 ? held.person(id) : undefined
   if (!person) throw new Refusal('nobody', `nobody here is number “${given.slice(0, 20)}”; say who works`)
   if (!person.isActive) throw new Refusal('nobody', `${person.name} no longer works here; say who works`)
   return { id: person.id, name: person.name, role: person.role }

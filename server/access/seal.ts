@@ -3,10 +3,19 @@
  * server passes here first; nothing of a formula is in an answer that should not have it.
  */
 
-import { type Asker, type House, mayDo } from '@conch/contract'
+import { type Asker, mayDo } from '@conch/contract'
 import { clockOf, nightOf } from '@conch/core/calendar'
 import type { Trial } from '@conch/core/cold'
-import { type Lot, lettersOf, type Mixer, mixerOfToday, partsOf, type Recipe, resolveHouse } from '@conch/core/formula'
+import {
+  type KeptHouse,
+  type Lot,
+  lettersOf,
+  type Mixer,
+  mixerOfToday,
+  partsOf,
+  type Recipe,
+  resolveHouse,
+} from '@conch/core/formula'
 import { bySlug, type ClosedMix, type Figure, type HouseBook, type Ingredient } from '@conch/core/house'
 import type { EditionLock, LockedDrink } from '@conch/core/menu'
 
@@ -19,18 +28,21 @@ const PRICE_DIGITS = 2
 
 const rounded = (value: number, digits: number) => Number(value.toFixed(digits))
 
+/** What of a house can have something sealed in it. */
+type Closable = Pick<KeptHouse, 'settings' | 'wells' | 'ingredients' | 'glasses' | 'lots'>
+
 /** The house for whoever may not open what is sealed: figures, allergens, cost and lettered weights in its place. */
-export function closeHouse(house: House, now: Date): House {
+export function closeHouse<H extends Closable>(house: H, now: Date): H {
   const sealed = house.ingredients.filter((i) => i.isSealed && i.recipe)
   if (sealed.length === 0) return house
-  const { settings, wells, ingredients, glasses, lots, slots, flights } = house
+  const { settings, wells, ingredients, glasses, lots } = house
   const today = nightOf(now, clockOf(settings))
-  const book = resolveHouse({ settings, wells, ingredients, glasses, lots, slots, flights }, today)
+  const book = resolveHouse({ settings, wells, ingredients, glasses, lots, tasted: {} }, today)
   const mixer = mixerOfToday(house, today)
   return {
     ...house,
     ingredients: ingredients.map((i) => (i.isSealed && i.recipe ? closeIngredient(i, i.recipe, book, mixer) : i)),
-    lots: lots.map((lot) => closeLot(lot, ingredients)),
+    lots: lots.map((lot) => closeLot(lot, bySlug(ingredients, lot.ingredient))),
   }
 }
 
@@ -81,7 +93,6 @@ function roundFigures(figures: Ingredient['figures']): Ingredient['figures'] {
   return shown as unknown as Ingredient['figures']
 }
 
-/** A lot of something sealed: weights under letters, and nothing of its recipe or its composition. */
 /** Grams finer than this would tell what a sealed blend in the drink is made of. */
 const TRIAL_DIGITS = 0
 
@@ -93,8 +104,8 @@ export function closeTrial(trial: Trial): Trial {
   return { ...trial, document: { ...trial.document, liquid } }
 }
 
-export function closeLot(lot: Lot, ingredients: readonly Ingredient[]): Lot {
-  const ingredient = bySlug(ingredients, lot.ingredient)
+/** A lot of something sealed: weights under letters, and nothing of its recipe or its composition. @param ingredient what it is of */
+export function closeLot(lot: Lot, ingredient: Ingredient | undefined): Lot {
   if (!ingredient?.isSealed) return lot
   const { recipe, made: _, madeWith: __, weighed, ...document } = lot.document
   const letters = recipe && lettersOf(recipe)
@@ -112,8 +123,8 @@ const SEALED_WORDS = 'about something sealed that it pours: a manager can open i
  * An edition's lock for whoever may not open what is sealed, then or now: no recipe of it, and
  * nothing that only it needs.
  */
-export function closeLock(lock: EditionLock, today: readonly Ingredient[]): EditionLock {
-  const isSealed = (i: Ingredient) => (i.isSealed || bySlug(today, i.slug)?.isSealed) === true
+export function closeLock(lock: EditionLock, today: (slug: string) => Ingredient | undefined): EditionLock {
+  const isSealed = (i: Ingredient) => (i.isSealed || today(i.slug)?.isSealed) === true
   const { ingredients, slots = [] } = lock.book
   const sealed = ingredients.filter((i) => i.recipe && isSealed(i))
   if (sealed.length === 0) return lock

@@ -23,6 +23,12 @@ export interface NewEvent {
 
 export type StoredEvent = typeof events.$inferSelect
 
+/** The end of the chain after a write, and what was added. */
+export interface Appended {
+  at: { sequence: number; hash: string }
+  events: { sequence: number; kind: EventKind; subject: string }[]
+}
+
 /** Everything of an event that its hash holds. */
 export const hashOfEvent = ({ hash: _, ...event }: Omit<StoredEvent, 'hash'> & { hash?: string }, before: string) =>
   hashOf({ ...event, at: event.at.toISOString() }, before)
@@ -34,11 +40,17 @@ export const hashOfRow = (table: string, row: Row, salt: string): string => hash
  * Puts events at the end of the chain. Last in a transaction: the head stays locked until it ends, so that
  * the sequence has no gaps and what is visible is visible in its order.
  */
-export async function appendEvents(db: Database, added: readonly NewEvent[], actor: Actor, at: Date): Promise<void> {
-  if (added.length === 0) return
+export async function appendEvents(
+  db: Database,
+  added: readonly NewEvent[],
+  actor: Actor,
+  at: Date,
+): Promise<Appended | undefined> {
+  if (added.length === 0) return undefined
   const [head] = await db.select().from(chainHead).where(eq(chainHead.id, 1)).for('update')
   if (!head) throw new Error('bug: the chain has no head')
   let { sequence, hash } = head
+  const appended: Appended['events'] = []
   for (const { kind, subject, verb, detail: said = {}, kept = [], isBeginning } of added) {
     const salt = newSalt()
     const detail = isBeginning ? { ...said, beginning: await hashBeginning(db, salt) } : said
@@ -64,8 +76,10 @@ export async function appendEvents(db: Database, added: readonly NewEvent[], act
     }
     hash = hashOfEvent(event, hash)
     await db.insert(events).values({ ...event, hash })
+    appended.push({ sequence, kind, subject })
   }
   await db.update(chainHead).set({ sequence, hash }).where(eq(chainHead.id, 1))
+  return { at: { sequence, hash }, events: appended }
 }
 
 /**

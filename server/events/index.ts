@@ -1,2 +1,2 @@
 export { latestSequence, type NewEvent } from './chain.ts'
-export { inWrite, type Write } from './write.ts'
+export { type Follower, followWrites, inWrite, type Write } from './write.ts'

@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm'
 import type { Actor } from '../access/actor.ts'
 import { type Database, NotReady, type OpenDatabase } from '../database/index.ts'
-import { appendEvents, type NewEvent } from './chain.ts'
+import { type Appended, appendEvents, type NewEvent } from './chain.ts'
 
 /** One number for all our processes: one write at a time in a house, as in the embedded database. */
 export const WRITE_LOCK = 46_004_601
@@ -14,6 +14,23 @@ export interface Write {
   record(event: NewEvent): void
   /** Who did it, when that is known only now: the first person of a new house. */
   actAs(actor: Actor): void
+}
+
+/** Whoever keeps something in step with what is written. Both are asked inside the transaction. */
+export interface Follower {
+  begin(db: Database): Promise<void>
+  /**
+   * @param happened undefined when the write says nothing to the chain
+   * @returns what to do once it has ended well
+   */
+  end(db: Database, happened: Appended | undefined): Promise<() => void>
+}
+
+const followers = new WeakMap<OpenDatabase, Follower>()
+
+/** From now on every write of a database is followed; by one follower. */
+export function followWrites(database: OpenDatabase, follower: Follower): void {
+  followers.set(database, follower)
 }
 
 /** The last write of each database that was let in; the next one waits for it. */
@@ -43,9 +60,12 @@ export async function inWrite<T>(
   { actor, now }: { actor: Actor; now: () => Date },
   work: (write: Write) => Promise<T>,
 ): Promise<T> {
-  return inTurn(database, () =>
-    database.db.transaction(async (db) => {
+  return inTurn(database, async () => {
+    const follower = followers.get(database)
+    let afterwards = () => {}
+    const written = await database.db.transaction(async (db) => {
       await db.execute(sql`select pg_advisory_xact_lock(${WRITE_LOCK})`)
+      await follower?.begin(db)
       const recorded: NewEvent[] = []
       let who = actor
       const result = await work({
@@ -56,8 +76,11 @@ export async function inWrite<T>(
           who = actor
         },
       })
-      await appendEvents(db, recorded, who, now())
+      const happened = await appendEvents(db, recorded, who, now())
+      if (follower) afterwards = await follower.end(db, happened)
       return result
-    }),
-  )
+    })
+    afterwards()
+    return written
+  })
 }

@@ -11,7 +11,7 @@ import { Refusal } from '../errors/Refusal.ts'
 import { answerOnce } from '../events/answerOnce.ts'
 import { hashOf } from '../events/hash.ts'
 import { inWrite, type Write } from '../events/index.ts'
-import { isSetUp } from '../features/house/store.ts'
+import type { Held } from '../held/index.ts'
 import type { Work } from '../work/index.ts'
 import { MOST_BODY_BYTES, readBody } from './readBody.ts'
 
@@ -21,6 +21,8 @@ export interface Services {
   now: () => Date
   /** For what is heavy: threads, so many at once and per person. */
   work: Work
+  /** The house in memory, as of the last write. */
+  held: Held
 }
 
 export interface Call<Body, Params> {
@@ -122,10 +124,11 @@ const honoPath = (path: string) => path.replace(/\{(\w+)\}/g, ':$1')
 
 /** Who asks, and that they may: before anything else is read. */
 async function admit(c: Context, r: Place<z.ZodType>, services: Services, isWrite: boolean): Promise<Actor> {
-  const actor = await readActor(c, services.database.db, isWrite)
+  const held = await services.held.now()
+  const actor = readActor(c, held, isWrite)
   c.set('person', actor.name || 'nobody')
   if (mayDo(actor.role, r.act)) return actor
-  if (actor.role === 'nobody' && !(await isSetUp(services.database.db)))
+  if (actor.role === 'nobody' && !held.base)
     throw new Refusal('notSetUp', 'set up the house first: its name, its ounce and its wells')
   assertMay(actor, r.act, r.doing ?? r.summary.toLowerCase())
   return actor

@@ -6,7 +6,7 @@ import { glassFor, standingOf } from '@conch/core/drink'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { insertVersion } from '../features/drinks/store.ts'
-import { toBook } from '../features/house/store.ts'
+import { bookFor, createHeld } from '../held/index.ts'
 import { refitOutdated } from '../features/trials/refitOutdated.ts'
 import { insertCalibration } from '../features/trials/store.ts'
 import { createWork, type Work } from '../work/index.ts'
@@ -30,14 +30,14 @@ describe.each(BACKENDS)('another model of the ice, on %s', (backend) => {
   const trials = async () => (await server.get<Trials>('/api/trials')).body
   const house = async () => (await server.get<House>('/api/house')).body
   const events = async () => (await server.get<VerifyReport>('/api/verify')).body.events
-  const refit = (by = works[0] as Work) => refitOutdated({ database: server.database, now, work: by })
+  const refit = (by = works[0] as Work) => refitOutdated({ ...server.services, work: by })
   const key = { well: 'front', station: 'flash-blend', ice: 'crushed' } as const
 
   const cubes = { ...key, ice: 'machineCube' as const }
   const standing = async () =>
     (await house()).calibrations.find((c) => c.station === 'flash-blend' && c.ice === 'machineCube')
-  const earlierBy = (document: StoredCalibration['document'], of: Pick<StoredCalibration, 'ice'>) =>
-    insertCalibration(server.database.db, {
+  const earlierBy = async (document: StoredCalibration['document'], of: Pick<StoredCalibration, 'ice'>) => {
+    const made = await insertCalibration(server.database.db, {
       ...key,
       ...of,
       savedBy: 'Manager',
@@ -45,6 +45,9 @@ describe.each(BACKENDS)('another model of the ice, on %s', (backend) => {
       savedAt: now(),
       document: { ...document, model: 2 },
     })
+    server.services.held.forget()
+    return made
+  }
 
   it('a calibration of before is history: the station is uncalibrated, then fitted anew, once, by the house', async () => {
     for (const [durationS, afterG] of [
@@ -77,7 +80,7 @@ describe.each(BACKENDS)('another model of the ice, on %s', (backend) => {
 
   it('a house that is not set up has nothing to fit', async () => {
     const empty = await openFresh(backend)
-    expect(await refitOutdated({ database: empty, now, work: works[0] as Work })).toBe(0)
+    expect(await refitOutdated({ database: empty, now, work: works[0] as Work, held: createHeld(empty) })).toBe(0)
     await empty.close()
   })
 
@@ -128,7 +131,7 @@ describe.each(BACKENDS)('another model of the ice, on %s', (backend) => {
     expect(first?.standard.dilutionPct).toEqual({ low: 1, high: 5 })
     expect(second?.standard.strengthPct).toEqual({ low: 0, high: 90 })
     if (!second) throw new Error('no second version')
-    const book = toBook(await house(), now())
+    const book = bookFor(await server.services.held.now(), [second], now())
     for (const { slug } of book.wells) {
       const glass = glassFor(second, book, slug)
       expect(glass.ok && standingOf(glass.result.predictions.dilutionPct, second.standard.dilutionPct)).not.toMatch(

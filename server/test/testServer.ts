@@ -25,6 +25,7 @@ import { editions } from '../database/schema.ts'
 import { inWrite } from '../events/index.ts'
 import { insertPerson, loadPeople } from '../features/people/store.ts'
 import { importHouseFile } from '../features/transfer/importHouseFile.ts'
+import { createHeld } from '../held/index.ts'
 import { createApp } from '../http/app.ts'
 import type { Services } from '../http/route.ts'
 import { createWork } from '../work/index.ts'
@@ -72,6 +73,7 @@ export class TestServer {
       database,
       now: now ?? (() => new Date(Date.UTC(2026, 0, 1, 12, this.minute++))),
       work: createWork(),
+      held: createHeld(database),
     }
     this.app = createApp({ ...this.services, log: pino({ level: 'silent' }) })
   }
@@ -94,8 +96,11 @@ export class TestServer {
     if (all.length === 0) return undefined
     const isTaken = all.some((p) => p.name === called && p.role !== role)
     const name = isTaken ? `${called}, ${role}` : called
-    const person = all.find((p) => p.name === name) ?? (await insertPerson(this.database.db, { name, role }))
-    return person?.id
+    const known = all.find((p) => p.name === name)
+    if (known) return known.id
+    const made = await insertPerson(this.database.db, { name, role })
+    this.services.held.forget()
+    return made?.id
   }
 
   async send<T = unknown>(
@@ -198,6 +203,7 @@ export class TestServer {
       planRevision: null,
       lock: { ...lock, model: 2 },
     })
+    this.services.held.forget()
     return drink
   }
 

@@ -1,13 +1,12 @@
 import type { Draft, DraftDocuments, DraftKind } from '@conch/contract'
-import { bySlug } from '@conch/core/house'
 import { isSame } from '@conch/core/lineage'
 import { type Actor, stampOf } from '../../access/actor.ts'
 import { mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
+import { heldHouse } from '../../held/index.ts'
 import { findDrink, findVersion } from '../drinks/store.ts'
-import { getHouse } from '../house/getHouse.ts'
 import * as store from './store.ts'
 
 const NAMES: Record<DraftKind, string> = { drink: 'drink', ingredient: 'mix', slot: 'slot' }
@@ -27,7 +26,7 @@ async function assertSubject(db: Database, kind: DraftKind, subject: string, act
     if (!(await findDrink(db, subject))) throw new Refusal('notFound', `there is no drink “${subject}”`)
     return
   }
-  const ingredient = bySlug((await getHouse(db)).ingredients, subject)
+  const ingredient = (await heldHouse(db)).ingredient(subject)
   if (!ingredient) throw new Refusal('notFound', `there is no ingredient “${subject}”`)
   if (ingredient.isSealed && !mayOpen(actor.role))
     throw new Refusal('notAllowed', `${ingredient.name} is sealed; only a manager may open it`)

@@ -7,11 +7,10 @@ import { type Actor, stampOf } from '../../access/actor.ts'
 import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
+import { baseOf, bookFor, heldHouse } from '../../held/index.ts'
 import { endDraft } from '../drafts/draftUseCases.ts'
 import { findDraft, writeDraft } from '../drafts/store.ts'
 import { findNewestListing } from '../editions/store.ts'
-import { getHouse } from '../house/getHouse.ts'
-import { toBook } from '../house/store.ts'
 import { findPlan } from '../menu/store.ts'
 import * as store from './store.ts'
 
@@ -55,11 +54,12 @@ export async function createDrink(
     const message = 'needs a letter or a digit'
     throw new Refusal('invalid', `name: ${message}`, { fields: [{ field: 'name', message }] })
   }
-  const house = await getHouse(tx)
+  const held = await heldHouse(tx)
+  const { glasses } = baseOf(held)
   if (!(await store.insertDrink(tx, slug, request.name))) {
     throw new Refusal('exists', `there is a drink “${request.name}” already; choose another name`)
   }
-  const document = request.document ?? firstDocument(request.name, house.ingredients[0]?.slug, house.glasses[0]?.slug)
+  const document = request.document ?? firstDocument(request.name, held.allIngredients()[0]?.slug, glasses[0]?.slug)
   await writeDraft(tx, 'drink', { subject: slug, baseVersion: null, document, revision: 0 }, stampOf(actor, now()))
   record({ kind: 'drink', subject: slug, verb: 'made', detail: { name: request.name } })
   return getDrink(tx, slug)
@@ -121,10 +121,11 @@ export async function saveVersion(
 
 /** By the house's own versions where there are enough, else by kind. */
 export async function getUsualAmounts(db: Database): Promise<UsualAmounts> {
-  const { ingredients, settings } = await getHouse(db)
+  const held = await heldHouse(db)
+  const { settings } = baseOf(held)
   const documents = (await store.loadAllVersions(db)).map((v) => v.document)
   return Object.fromEntries(
-    ingredients.flatMap((i) => {
+    held.allIngredients().flatMap((i) => {
       const range = usualRange(i, documents, settings.kit)
       return range ? [[i.slug, range]] : []
     }),
@@ -133,7 +134,7 @@ export async function getUsualAmounts(db: Database): Promise<UsualAmounts> {
 
 /** @throws Refusal `cannotCompute` with every place, for every well */
 async function assertComputable(db: Database, document: DrinkDocument, now: Date): Promise<void> {
-  const book = toBook(await getHouse(db), now)
+  const book = bookFor(await heldHouse(db), [document], now)
   const fields = book.wells.flatMap((well) => {
     const glass = glassFor(document, book, well.slug)
     if (glass.ok) return []

@@ -8,9 +8,8 @@ import { closeLock, mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { Refusal } from '../../errors/Refusal.ts'
 import { latestSequence, type Write } from '../../events/index.ts'
+import { bookFor, heldHouse } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
-import { getHouse } from '../house/getHouse.ts'
-import { toBook } from '../house/store.ts'
 import { getMenu, loadPlanned } from '../menu/menuUseCases.ts'
 import { passPlan } from '../menu/store.ts'
 import { findEdition, findEditionOfPlan, insertEdition, newestEditionNumber } from './store.ts'
@@ -22,7 +21,8 @@ const lockForm = formOf(editionLockSchema)
 export async function showEdition(db: Database, number: number, actor: Actor): Promise<Edition> {
   const edition = await getEdition(db, number)
   if (mayOpen(actor.role)) return edition
-  return { ...edition, lock: closeLock(edition.lock, (await getHouse(db)).ingredients) }
+  const held = await heldHouse(db)
+  return { ...edition, lock: closeLock(edition.lock, (slug) => held.ingredient(slug)) }
 }
 
 /** @throws Refusal `notFound` */
@@ -42,14 +42,17 @@ export interface ComputedLock {
 export async function prepareLock(actor: Actor, { database: { db }, now, work }: Services): Promise<ComputedLock> {
   const sequence = await latestSequence(db)
   const chapters = await loadPlanned(db, (await getMenu(db)).plan)
-  const book = toBook(await getHouse(db), now())
+  const book = bookFor(await heldHouse(db), documentsOf(chapters), now())
   assertNotEmpty(chapters)
   return { sequence, lock: lockOf(await work.run(actor.name, 'lock', { chapters, book })) }
 }
 
 async function computeLock(db: Database, at: Date): Promise<EditionLock> {
-  return lockOrRefuse(await loadPlanned(db, (await getMenu(db)).plan), toBook(await getHouse(db), at))
+  const chapters = await loadPlanned(db, (await getMenu(db)).plan)
+  return lockOrRefuse(chapters, bookFor(await heldHouse(db), documentsOf(chapters), at))
 }
+
+const documentsOf = (chapters: readonly PlannedChapter[]) => chapters.flatMap((c) => c.drinks.map((d) => d.document))
 
 /**
  * Publishes the planned menu as a new edition, for ever: all of it, or nothing.

@@ -1,11 +1,11 @@
 import type { BottleTable, BottleTableReport } from '@conch/contract'
-import { bySlug, type Ingredient } from '@conch/core/house'
+import type { Ingredient } from '@conch/core/house'
 import { isSame } from '@conch/core/lineage'
 import { BOTTLE_COLUMNS, toBottleRow } from '@conch/core/reading'
 import Papa from 'papaparse'
 import { Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
-import { getHouse } from './getHouse.ts'
+import { heldHouse } from '../../held/index.ts'
 import type { GoodRow } from './readBottleRows.ts'
 import { upsertIngredients } from './store.ts'
 
@@ -27,8 +27,8 @@ export async function saveBottleTable(
 ): Promise<BottleTableReport> {
   const isRefused = mode === 'check' || (mode === 'whole' && report.problems.length > 0)
   if (isRefused || good.length === 0) return { ...report, saved: !isRefused }
-  const { ingredients } = await getHouse(db)
-  const moved = good.find(({ document, was }) => !isSame(bySlug(ingredients, document.slug), was))
+  const held = await heldHouse(db)
+  const moved = good.find(({ document, was }) => !isSame(held.ingredient(document.slug), was))
   if (moved)
     throw new Refusal('conflict', `${moved.document.name} was changed while the table was read; bring it in again`)
   await upsertIngredients(

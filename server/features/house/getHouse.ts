@@ -2,19 +2,34 @@ import type { House } from '@conch/contract'
 import type { Actor } from '../../access/actor.ts'
 import { closeHouse, mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
-import { Refusal } from '../../errors/Refusal.ts'
+import { baseOf, type HeldHouse } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
-import { loadHouse } from './store.ts'
+import { loadFlights } from '../tasting/store.ts'
 
 /** The whole house, sealed formulas and all: not for an answer. @throws Refusal `notSetUp` */
-export async function getHouse(db: Database): Promise<House> {
-  const found = await loadHouse(db)
-  if (!found) throw new Refusal('notSetUp', 'set up the house first: its name, its ounce and its wells')
-  return found
+export async function wholeHouse(held: HeldHouse, db: Database): Promise<House> {
+  const { revisions, ...base } = baseOf(held)
+  const ingredients = [...held.allIngredients()]
+  const fruitYields: House['fruitYields'] = {}
+  for (const { slug } of ingredients) {
+    const fruitYield = held.fruitYieldOf(slug)
+    if (fruitYield) fruitYields[slug] = fruitYield
+  }
+  return {
+    ...base,
+    ingredients,
+    lots: held.allOpenLots(),
+    flights: await loadFlights(db),
+    fruitYields,
+    revisions: {
+      ...revisions,
+      ingredients: Object.fromEntries(ingredients.map((i) => [i.slug, held.ingredientRevision(i.slug)])),
+    },
+  }
 }
 
 /** The house as one who asks may see it. @throws Refusal `notSetUp` */
-export async function getHouseFor(actor: Actor, { database, now }: Services): Promise<House> {
-  const house = await getHouse(database.db)
+export async function getHouseFor(actor: Actor, { database, now, held }: Services): Promise<House> {
+  const house = await wholeHouse(await held.now(), database.db)
   return mayOpen(actor.role) ? house : closeHouse(house, now())
 }

@@ -1,14 +1,6 @@
 import type { EventKind, House, Person, SetUpHouse } from '@conch/contract'
 import { recipeProblems, withLetters } from '@conch/core/formula'
-import {
-  bySlug,
-  type Glass,
-  type HouseBook,
-  type Ingredient,
-  type Settings,
-  toSlug,
-  type Well,
-} from '@conch/core/house'
+import { type Glass, type HouseBook, type Ingredient, type Settings, toSlug, type Well } from '@conch/core/house'
 import { settingsSchema } from '@conch/core/house/schema'
 import { DEFAULT_KIT } from '@conch/core/measure'
 import { type Slot, slotProblems } from '@conch/core/style'
@@ -17,10 +9,11 @@ import { mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
+import { baseOf, closureOf, type HeldHouse, heldHouse, readHouse } from '../../held/index.ts'
 import { endDraft } from '../drafts/draftUseCases.ts'
 import { findDraft } from '../drafts/store.ts'
 import { findPerson, insertPerson } from '../people/store.ts'
-import { getHouse } from './getHouse.ts'
+import { wholeHouse } from './getHouse.ts'
 import { keepRecipe, latestRecipeNumber } from './recipes.ts'
 import { starterGlasses, starterIngredients, starterWell } from './starter.ts'
 import { insertHouse, isSetUp, type Saved, saveOnShelf, saveSettings, saveWell } from './store.ts'
@@ -54,7 +47,7 @@ export async function setUpHouse(
   if (!you) throw new Error('bug: a new house has its first manager already')
   actAs(you)
   record({ kind: 'house', subject: request.name, verb: 'setUp', detail: { is: book.settings }, isBeginning: true })
-  return { ...(await getHouse(tx)), you }
+  return { ...(await wholeHouse(await readHouse(tx), tx)), you }
 }
 
 /** One thing of the house, changed. */
@@ -91,9 +84,9 @@ async function endDraftOf(
 }
 
 /** Of what is sealed every component has a letter, and keeps it. */
-function lettered(change: Change, before: readonly Ingredient[]): Change {
+function lettered(change: Change, before: HeldHouse): Change {
   if (change.kind !== 'ingredients' || !change.document.isSealed || !change.document.recipe) return change
-  const was = bySlug(before, change.document.slug)?.recipe
+  const was = before.ingredient(change.document.slug)?.recipe
   return { ...change, document: { ...change.document, recipe: withLetters(change.document.recipe, was) } }
 }
 
@@ -111,17 +104,22 @@ export async function changeHouse(
   actor: Actor,
   { db: tx, now, record }: Write,
 ): Promise<{ revision: number }> {
-  const before = await getHouse(tx)
-  const change = lettered(asked, before.ingredients)
+  const held = await heldHouse(tx)
+  const before = baseOf(held)
+  const change = lettered(asked, held)
   if (change.kind === 'ingredients') {
-    assertMayOpen(change.document, before.ingredients, actor)
-    assertRecipe(change.document, before.ingredients)
+    assertMayOpen(change.document, held, actor)
+    assertRecipe(change.document, held)
   }
-  if (change.kind === 'slots') assertSlot(change.document, before)
+  if (change.kind === 'slots') assertSlot(change.document, held)
   const saved = await save(tx, change, revision)
   const subject = change.kind === 'settings' ? 'settings' : change.document.slug
   const was =
-    change.kind === 'settings' ? before.settings : before[change.kind].find((x) => x.slug === change.document.slug)
+    change.kind === 'settings'
+      ? before.settings
+      : change.kind === 'ingredients'
+        ? held.ingredient(change.document.slug)
+        : before[change.kind].find((x) => x.slug === change.document.slug)
   if (saved.outcome === 'stale') {
     const detail = revision === 0 ? `“${subject}” is there already` : `“${subject}” was changed in between`
     throw new Refusal(revision === 0 ? 'exists' : 'conflict', `${detail}; load it again and repeat`, {
@@ -131,7 +129,7 @@ export async function changeHouse(
   const kept: [string, string, number][] = []
   if (change.kind === 'ingredients' && change.document.recipe) {
     const { slug, recipe } = change.document
-    const began = bySlug(before.ingredients, slug)?.recipe
+    const began = held.ingredient(slug)?.recipe
     const stamp = { reason, ...stampOf(actor, now()) }
     // A mix whose history was never kept begins with what it was until now.
     const numbers = [
@@ -153,31 +151,40 @@ export async function changeHouse(
  * refuses would tell what is in it.
  * @throws Refusal `notAllowed`
  */
-function assertMayOpen(ingredient: Ingredient, others: readonly Ingredient[], actor: Actor): void {
+function assertMayOpen(ingredient: Ingredient, others: HeldHouse, actor: Actor): void {
   if (ingredient.closed)
     throw invalid('document.closed', 'stands for a formula that is not shown; it is never stored. Leave it out')
   if (mayOpen(actor.role)) return
-  const was = bySlug(others, ingredient.slug)
+  const was = others.ingredient(ingredient.slug)
   if (was?.isSealed || ingredient.isSealed)
     throw new Refusal('notAllowed', `${was?.name ?? ingredient.name} is sealed; only a manager changes it`)
   const before = new Set(was?.recipe?.components.map((c) => c.ingredient))
   const sealed = ingredient.recipe?.components.find(
-    (c) => !before.has(c.ingredient) && bySlug(others, c.ingredient)?.isSealed,
+    (c) => !before.has(c.ingredient) && others.ingredient(c.ingredient)?.isSealed,
   )
   if (sealed) throw new Refusal('notAllowed', 'only a manager puts something sealed into another mix')
 }
 
 /** @throws Refusal naming the bottle or the well that is not there */
-function assertSlot(slot: Slot, house: House): void {
-  const fields = slotProblems(slot, house).map((p) => ({ field: `document.${p.path.join('.')}`, message: p.message }))
+function assertSlot(slot: Slot, held: HeldHouse): void {
+  const named = [...slot.candidates, ...slot.refused].flatMap((c) => held.ingredient(c.ingredient) ?? [])
+  const fields = slotProblems(slot, { ingredients: named, wells: baseOf(held).wells }).map((p) => ({
+    field: `document.${p.path.join('.')}`,
+    message: p.message,
+  }))
   const [first] = fields
   if (first) throw new Refusal('invalid', `${first.field}: ${first.message}`, { fields })
 }
 
 /** @throws Refusal naming the loop, or the component that is not there */
-function assertRecipe(ingredient: Ingredient, others: readonly Ingredient[]): void {
+function assertRecipe(ingredient: Ingredient, held: HeldHouse): void {
   if (!ingredient.recipe) return
-  const shelf = [...others.filter((i) => i.slug !== ingredient.slug), ingredient]
+  const parts = closureOf(
+    held,
+    ingredient.recipe.components.map((c) => c.ingredient),
+  )
+  const others = [...parts].flatMap((slug) => (slug === ingredient.slug ? [] : (held.ingredient(slug) ?? [])))
+  const shelf = [...others, ingredient]
   const fields = recipeProblems(ingredient.slug, shelf).map((p) => ({
     field: `document.recipe.${p.path.join('.')}`,
     message: p.message,

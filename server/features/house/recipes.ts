@@ -1,6 +1,5 @@
 import type { RecipeVersion } from '@conch/contract'
 import type { Recipe } from '@conch/core/formula'
-import { bySlug } from '@conch/core/house'
 import { isSame } from '@conch/core/lineage'
 import { asc, desc, eq, max } from 'drizzle-orm'
 import type { Actor } from '../../access/actor.ts'
@@ -8,7 +7,7 @@ import { mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { recipes } from '../../database/schema.ts'
 import { Refusal } from '../../errors/Refusal.ts'
-import { getHouse } from './getHouse.ts'
+import { heldHouse } from '../../held/index.ts'
 
 interface RecipeStamp {
   reason: string
@@ -67,7 +66,7 @@ export async function latestRecipeNumber(db: Database, ingredient: string): Prom
  * @throws Refusal `notFound`; `notAllowed` for a sealed one
  */
 export async function getRecipes(db: Database, slug: string, actor: Actor): Promise<RecipeVersion[]> {
-  const ingredient = bySlug((await getHouse(db)).ingredients, slug)
+  const ingredient = (await heldHouse(db)).ingredient(slug)
   if (!ingredient) throw new Refusal('notFound', `there is no ingredient “${slug}”`)
   if (ingredient.isSealed && !mayOpen(actor.role))
     throw new Refusal('notAllowed', `${ingredient.name} is sealed; only a manager may open it`)

@@ -15,7 +15,7 @@ import { z } from 'zod'
 import { Refusal } from '../../errors/Refusal.ts'
 import { fileRoute, route, writeRoute } from '../../http/route.ts'
 import { saveBottleTable, writeBottleTable } from './bottleTable.ts'
-import { getHouse, getHouseFor } from './getHouse.ts'
+import { getHouseFor } from './getHouse.ts'
 import { type Change, changeHouse, type ShelfKind, setUpHouse } from './houseUseCases.ts'
 import { getRecipes } from './recipes.ts'
 
@@ -86,7 +86,7 @@ export const houseRoutes = [
     contentType: 'text/csv; charset=utf-8',
     handle: async ({ services }) => ({
       name: 'back-bar.csv',
-      content: writeBottleTable((await getHouse(services.database.db)).ingredients),
+      content: writeBottleTable((await services.held.now()).allIngredients()),
     }),
   }),
   writeRoute({
@@ -99,7 +99,7 @@ export const houseRoutes = [
     mostBodyBytes: MOST_TABLE_BYTES,
     response: bottleTableReportSchema,
     prepare: async ({ body, actor, services }) => {
-      const { ingredients } = await getHouse(services.database.db)
+      const ingredients = [...(await services.held.now()).allIngredients()]
       const { csv, firstLine } = body
       return services.work.run(actor.name, 'bottleRows', { csv, firstLine, ingredients })
     },

@@ -1,82 +1,12 @@
-import type { House } from '@conch/contract'
-import { clockOf, nightOf } from '@conch/core/calendar'
-import { fruitYieldOf, resolveHouse } from '@conch/core/formula'
 import type { Glass, HouseBook, Ingredient, Settings, Well } from '@conch/core/house'
-import { standingCalibrations } from '@conch/core/means'
 import type { Slot } from '@conch/core/style'
-import { and, asc, eq, max, sql } from 'drizzle-orm'
+import { and, eq, max, sql } from 'drizzle-orm'
 import type { Database } from '../../database/index.ts'
 import { glasses, house, ingredients, slots, stations, wells } from '../../database/schema.ts'
-import { loadOpenLots, loadPressings } from '../lots/store.ts'
-import { loadFlights } from '../tasting/store.ts'
-import { loadCalibrations, loadTrials } from '../trials/store.ts'
-
-const MOST_PRESSINGS = 200
-/** Newer trials than a calibration knows are among these. */
-const NEWEST_TRIALS = 200
 
 /** Whether there is a house: much cheaper than all of it. */
 export async function isSetUp(db: Database): Promise<boolean> {
   return (await db.select({ id: house.id }).from(house)).length > 0
-}
-
-/** The house as it stands, with the revision of each thing; undefined before it is set up. */
-export async function loadHouse(db: Database): Promise<House | undefined> {
-  const [row] = await db.select().from(house)
-  if (!row) return undefined
-  const wellRows = await db.select().from(wells).orderBy(asc(wells.position))
-  const stationRows = await db
-    .select()
-    .from(stations)
-    .where(eq(stations.isRemoved, false))
-    .orderBy(asc(stations.position))
-  const ingredientRows = await db.select().from(ingredients).orderBy(asc(ingredients.position), asc(ingredients.slug))
-  const glassRows = await db.select().from(glasses).orderBy(asc(glasses.position), asc(glasses.slug))
-  const revisionsOf = (rows: { slug: string; revision: number }[]) =>
-    Object.fromEntries(rows.map((r) => [r.slug, r.revision]))
-  const slotRows = await db.select().from(slots).orderBy(asc(slots.position), asc(slots.slug))
-  const lots = await loadOpenLots(db)
-  const pressings = await loadPressings(db, MOST_PRESSINGS)
-  const houseWells = wellRows.map((w) => ({
-    ...w.document,
-    stations: stationRows.filter((s) => s.well === w.slug).map((s) => s.document),
-  }))
-  const calibrations = await loadCalibrations(db)
-  const trials = calibrations.length > 0 ? await loadTrials(db, NEWEST_TRIALS) : []
-  return {
-    settings: row.settings,
-    wells: houseWells,
-    ingredients: ingredientRows.map((i) => i.document),
-    glasses: glassRows.map((g) => g.document),
-    lots,
-    slots: slotRows.map((s) => s.document),
-    flights: await loadFlights(db),
-    calibrations: standingCalibrations(calibrations, trials, houseWells),
-    fruitYields: Object.fromEntries(
-      ingredientRows.flatMap(({ slug, document }) => {
-        const fruitYield = fruitYieldOf(document, pressings)
-        return fruitYield ? [[slug, fruitYield]] : []
-      }),
-    ),
-    revisions: {
-      settings: row.revision,
-      wells: revisionsOf(wellRows),
-      ingredients: revisionsOf(ingredientRows),
-      glasses: revisionsOf(glassRows),
-      slots: revisionsOf(slotRows),
-    },
-    isDemo: row.isDemo,
-  }
-}
-
-/** The house as drinks see it on a day: mixes and lots resolved. */
-export function toBook(house: House, now: Date): HouseBook {
-  const { settings, wells, ingredients, glasses, lots, slots, flights, calibrations } = house
-  return resolveHouse(
-    { settings, wells, ingredients, glasses, lots, slots, flights, calibrations },
-    nightOf(now, clockOf(settings)),
-    now,
-  )
 }
 
 export async function insertHouse(db: Database, book: HouseBook, isDemo: boolean): Promise<void> {

@@ -17,15 +17,15 @@ import {
   SEALED_PROBLEM,
   valuesOf,
 } from '@conch/core/formula'
-import { bySlug, type Ingredient } from '@conch/core/house'
+import type { Ingredient } from '@conch/core/house'
 import { liquidFromFigures } from '@conch/core/liquid'
 import { type Actor, stampOf } from '../../access/actor.ts'
 import { closeLot, mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
+import { heldHouse, partFor } from '../../held/index.ts'
 import { dayAsked } from '../house/dayAsked.ts'
-import { getHouse } from '../house/getHouse.ts'
 import { findLot, findLots, insertLot, insertLotEvent, loadNewestLots } from './store.ts'
 
 /** A scale, and what clings to a bowl: more than this above what went in cannot have come out. */
@@ -39,8 +39,8 @@ export async function listLots(db: Database, actor: Actor): Promise<Lot[]> {
 }
 
 async function closeLots(db: Database, lots: Lot[]): Promise<Lot[]> {
-  const { ingredients } = await getHouse(db)
-  return lots.map((lot) => closeLot(lot, ingredients))
+  const held = await heldHouse(db)
+  return lots.map((lot) => closeLot(lot, held.ingredient(lot.ingredient)))
 }
 
 /** One lot as one who asks may see it. @throws Refusal `notFound` */
@@ -50,14 +50,9 @@ export async function showLot(db: Database, id: number, actor: Actor): Promise<L
 }
 
 /** Several lots by their numbers, as one who asks may see them; those that are there. */
-export async function showLots(
-  db: Database,
-  ids: readonly number[],
-  ingredients: readonly Ingredient[],
-  actor: Actor,
-): Promise<Map<number, Lot>> {
+export async function showLots(db: Database, ids: readonly number[], actor: Actor): Promise<Map<number, Lot>> {
   const lots = await findLots(db, ids)
-  const shown = mayOpen(actor.role) ? lots : lots.map((lot) => closeLot(lot, ingredients))
+  const shown = mayOpen(actor.role) ? lots : await closeLots(db, lots)
   return new Map(shown.map((lot) => [lot.id, lot]))
 }
 
@@ -73,9 +68,10 @@ export async function getLot(db: Database, id: number): Promise<Lot> {
  * @throws Refusal naming the field that cannot be
  */
 export async function makeLot(request: MakeLot, actor: Actor, { db: tx, now, record }: Write): Promise<Lot> {
-  const house = await getHouse(tx)
-  const ingredient = bySlug(house.ingredients, request.ingredient)
+  const held = await heldHouse(tx)
+  const ingredient = held.ingredient(request.ingredient)
   if (!ingredient) throw invalid('ingredient', `there is no ingredient “${request.ingredient}”`)
+  const house = partFor(held, [ingredient.slug])
   const isClosed = ingredient.isSealed === true && !mayOpen(actor.role)
   const at = now()
   const { day: madeOn, today } = dayAsked('madeOn', request.madeOn, house.settings, at)

@@ -1,12 +1,11 @@
 import { addLotEventSchema, makeLotSchema } from '@conch/contract'
 import { lotSchema } from '@conch/core/formula/lotSchema'
-import { bySlug } from '@conch/core/house'
 import type { Context } from 'hono'
 import { z } from 'zod'
 import type { Actor } from '../../access/actor.ts'
 import { Refusal } from '../../errors/Refusal.ts'
+import { baseOf, heldHouse } from '../../held/index.ts'
 import { fileRoute, route, type Services, writeRoute } from '../../http/route.ts'
-import { getHouse } from '../house/getHouse.ts'
 import type { Label } from './drawLabels.ts'
 import { addLotEvent, listLots, makeLot, showLot, showLots } from './lotUseCases.ts'
 
@@ -20,12 +19,13 @@ async function labelsFor(
   { actor, services, context }: { actor: Actor; services: Services; context: Context },
 ): Promise<Label[]> {
   const { origin } = new URL(context.req.url)
-  const { settings, ingredients } = await getHouse(services.database.db)
-  const lots = await showLots(services.database.db, [...new Set(ids)], ingredients, actor)
+  const held = await heldHouse(services.database.db)
+  const { settings } = baseOf(held)
+  const lots = await showLots(services.database.db, [...new Set(ids)], actor)
   return ids.map((id) => {
     const lot = lots.get(id)
     if (!lot) throw new Refusal('notFound', `there is no lot ${id}`)
-    const storedIn = bySlug(ingredients, lot.ingredient)?.storedIn ?? 'fridge'
+    const storedIn = held.ingredient(lot.ingredient)?.storedIn ?? 'fridge'
     return { lot, house: settings.name, storedIn, url: `${origin}/lots/${id}` }
   })
 }

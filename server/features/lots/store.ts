@@ -1,5 +1,5 @@
 import type { Lot, LotEvent } from '@conch/core/formula'
-import { and, asc, desc, eq, inArray, isNotNull, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, isNotNull, not, sql } from 'drizzle-orm'
 import type { Database } from '../../database/index.ts'
 import { ingredients, lotEvents, lots } from '../../database/schema.ts'
 
@@ -14,21 +14,45 @@ const columns = {
   document: lots.document,
 }
 
-/** Lots that are neither used up nor discarded, oldest first. */
-export async function loadOpenLots(db: Database): Promise<Lot[]> {
-  const lastWord = db
+/** Whether the last word about its end is that it ended. */
+const hasEnded = (db: Database) =>
+  sql`coalesce((${db
     .select({ isEnd: lotEvents.isEnd })
     .from(lotEvents)
     .where(and(eq(lotEvents.lot, lots.id), isNotNull(lotEvents.isEnd)))
     .orderBy(desc(lotEvents.id))
-    .limit(1)
+    .limit(1)}), false)`
+
+/** Lots that are neither used up nor discarded, oldest first. */
+export async function loadOpenLots(db: Database): Promise<Lot[]> {
   const rows = await db
     .select(columns)
     .from(lots)
     .innerJoin(ingredients, eq(lots.ingredient, ingredients.slug))
-    .where(sql`not coalesce((${lastWord}), false)`)
+    .where(not(hasEnded(db)))
     .orderBy(asc(lots.id))
   return withEvents(db, rows)
+}
+
+/** Those of these lots that are neither used up nor discarded. */
+export async function findOpenLots(db: Database, ids: readonly number[]): Promise<Lot[]> {
+  if (ids.length === 0) return []
+  const rows = await db
+    .select(columns)
+    .from(lots)
+    .innerJoin(ingredients, eq(lots.ingredient, ingredients.slug))
+    .where(and(inArray(lots.id, [...ids]), not(hasEnded(db))))
+  return withEvents(db, rows)
+}
+
+/** Whether one of these lots was pressed from fruit. */
+export async function isPressed(db: Database, ids: readonly number[]): Promise<boolean> {
+  const rows = await db
+    .select({ id: lots.id })
+    .from(lots)
+    .where(and(inArray(lots.id, [...ids]), sql`${lots.document} ? 'pressed'`))
+    .limit(1)
+  return rows.length > 0
 }
 
 /** The newest lots, gone or not, newest first; of one thing when it is named. */

@@ -8,11 +8,10 @@ import type { Database } from '../../database/index.ts'
 import { events } from '../../database/schema.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
+import { baseOf, bookFor, heldHouse } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
 import { findVersion, insertParents, insertVersion, latestVersionNumber } from '../drinks/store.ts'
 import { findEdition, newestEditionNumber } from '../editions/store.ts'
-import { getHouse } from '../house/getHouse.ts'
-import { toBook } from '../house/store.ts'
 import { getMenu } from '../menu/menuUseCases.ts'
 import { writePlan } from '../menu/store.ts'
 
@@ -39,14 +38,14 @@ async function editionOfBefore(db: Database) {
  * What today's model of the ice alone changed of what is poured, computed in a thread; nothing when the newest edition was
  * locked with it, and no more once somebody has said what becomes of it.
  */
-export async function getModelMoved(actor: Actor, { database: { db }, now, work }: Services): Promise<ModelMoved> {
+export async function getModelMoved(actor: Actor, { database: { db }, work }: Services): Promise<ModelMoved> {
   const edition = await editionOfBefore(db)
   if (!edition) return NOTHING
   const { number, name, lock } = edition
   const said = { model: MODEL_VERSION, edition: { number, name, model: lock.model } }
   if (await isAnswered(db)) return { ...said, isAnswered: true, drinks: [] }
-  const { wells, calibrations } = toBook(await getHouse(db), now())
-  const drinks = await work.run(actor.name, 'moved', { lock, wells, ...(calibrations ? { calibrations } : {}) })
+  const { wells, calibrations } = baseOf(await heldHouse(db))
+  const drinks = await work.run(actor.name, 'moved', { lock, wells, calibrations })
   return { ...said, isAnswered: false, drinks }
 }
 
@@ -71,13 +70,13 @@ export async function answerModel(
     throw new Refusal('conflict', 'somebody has said already what becomes of the standards', { current: menu })
   if (menu.revision !== planRevision)
     throw new Refusal('conflict', `${menu.savedBy} changed the plan in between; look at it again`, { current: menu })
-  const book = toBook(await getHouse(tx), now())
+  const held = await heldHouse(tx)
   const made: { drink: string; number: number; from: number }[] = []
   for (const [i, drink] of [...new Set(drinks)].entries()) {
     const planned = menu.plan.chapters.flatMap((c) => c.entries).find((e) => e.drink === drink)
     const version = planned && (await findVersion(tx, drink, planned.version))
     if (!version) throw invalid(`drinks.${i}`, `“${drink}” is not planned`)
-    const standard = retakenStandard(version.document, book)
+    const standard = retakenStandard(version.document, bookFor(held, [version.document], now()))
     if (!standard) continue
     made.push({ drink, number: await insertRetaken(drink, version, standard), from: version.number })
   }

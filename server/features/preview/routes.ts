@@ -1,12 +1,13 @@
 import { previewSchema } from '@conch/contract'
-import { glassFor } from '@conch/core/drink'
+import { type DrinkDocument, glassFor } from '@conch/core/drink'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import type { HouseBook } from '@conch/core/house'
 import { settingsSchema } from '@conch/core/house/schema'
+import type { Actor } from '../../access/actor.ts'
 import { closeHouse, mayOpen } from '../../access/seal.ts'
 import { Refusal } from '../../errors/Refusal.ts'
+import { baseOf, type HeldHouse, partFor, pouredIn, toBook } from '../../held/index.ts'
 import { route } from '../../http/route.ts'
-import { loadHouse, toBook } from '../house/store.ts'
 
 /** Before a house is set up a drink can still bring all its own figures. */
 const NO_HOUSE: HouseBook = {
@@ -14,6 +15,12 @@ const NO_HOUSE: HouseBook = {
   wells: [],
   ingredients: [],
   glasses: [],
+}
+
+/** The part of the house that a drink needs, as one who asks may see it. */
+function bookOf(held: HeldHouse, document: DrinkDocument, { role }: Actor, now: Date): HouseBook {
+  const part = partFor(held, pouredIn([document], baseOf(held)))
+  return toBook(mayOpen(role) ? part : closeHouse(part, now), now)
 }
 
 export const previewRoutes = [
@@ -26,9 +33,8 @@ export const previewRoutes = [
     response: previewSchema,
     handle: async ({ body, actor, services }) => {
       // Nobody brings all its figures along: nothing of the house can be asked out of it.
-      const whole = actor.role === 'nobody' ? undefined : await loadHouse(services.database.db)
-      const house = whole && !mayOpen(actor.role) ? closeHouse(whole, services.now()) : whole
-      const glass = glassFor(body, house ? toBook(house, services.now()) : NO_HOUSE)
+      const held = actor.role === 'nobody' ? undefined : await services.held.now()
+      const glass = glassFor(body, held?.base ? bookOf(held, body, actor, services.now()) : NO_HOUSE)
       if (!glass.ok) {
         const fields = glass.problems.map((p) => ({ field: p.path.join('.'), message: p.message }))
         throw new Refusal('cannotCompute', `${fields[0]?.field}: ${fields[0]?.message}`, { fields })

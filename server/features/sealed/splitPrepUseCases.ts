@@ -1,13 +1,12 @@
 import type { SplitPrep, SplitPrepRequest } from '@conch/contract'
 import { clockOf, nightOf } from '@conch/core/calendar'
 import { dealSheets, mixerOfToday } from '@conch/core/formula'
-import { bySlug } from '@conch/core/house'
 import { type Actor, stampOf } from '../../access/actor.ts'
 import { mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { invalid } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
-import { getHouse } from '../house/getHouse.ts'
+import { heldHouse, partFor } from '../../held/index.ts'
 import { insertSplitPrep, loadSplitPreps, type StoredSplitPrep } from './store.ts'
 
 const MOST_SHOWN = 100
@@ -23,9 +22,10 @@ export async function dealSplitPrep(
   actor: Actor,
   { db: tx, now, record }: Write,
 ): Promise<SplitPrep> {
-  const house = await getHouse(tx)
-  const ingredient = bySlug(house.ingredients, request.ingredient)
+  const held = await heldHouse(tx)
+  const ingredient = held.ingredient(request.ingredient)
   if (!ingredient?.recipe) throw invalid('ingredient', `there is no mix “${request.ingredient}”`)
+  const house = partFor(held, [ingredient.slug])
   const today = nightOf(now(), clockOf(house.settings))
   const mixed = mixerOfToday(house, today).freshMixOf(ingredient.slug)
   if (!mixed.ok) throw invalid('ingredient', `${ingredient.name} ${mixed.problems[0]?.message}`)

@@ -1,11 +1,10 @@
 import type { AddFlight } from '@conch/contract'
-import { bySlug } from '@conch/core/house'
 import type { Flight } from '@conch/core/style'
 import { type Actor, stampOf } from '../../access/actor.ts'
 import { invalid } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
+import { baseOf, heldHouse } from '../../held/index.ts'
 import { dayAsked } from '../house/dayAsked.ts'
-import { getHouse } from '../house/getHouse.ts'
 import { insertFlight } from './store.ts'
 
 /**
@@ -13,11 +12,11 @@ import { insertFlight } from './store.ts'
  * @throws Refusal naming a bottle that is not there or has no alcohol
  */
 export async function addFlight(request: AddFlight, actor: Actor, { db: tx, now, record }: Write): Promise<Flight> {
-  const { ingredients, settings } = await getHouse(tx)
-  const { day: on } = dayAsked('on', request.on, settings, now())
+  const held = await heldHouse(tx)
+  const { day: on } = dayAsked('on', request.on, baseOf(held).settings, now())
   request.document.scores.forEach(({ ingredient }, i) => {
-    const found = bySlug(ingredients, ingredient)
-    if (!found) throw invalid(`document.scores.${i}.ingredient`, `there is no ingredient “${ingredient}”`)
+    if (!held.ingredient(ingredient))
+      throw invalid(`document.scores.${i}.ingredient`, `there is no ingredient “${ingredient}”`)
   })
   const { document } = request
   const id = await insertFlight(tx, { tastedOn: on, document, ...stampOf(actor, now()) })

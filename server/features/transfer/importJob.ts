@@ -54,7 +54,11 @@ export function assertNoImport(): void {
  * Begins to bring a house in from a file, which is taken away afterwards.
  * @throws Refusal while another one runs
  */
-export function startImport(file: string, { database, now }: Services, log: (error: unknown) => void): ImportState {
+export function startImport(
+  file: string,
+  { database, now, held }: Services,
+  log: (error: unknown) => void,
+): ImportState {
   assertNoImport()
   const state: ImportState = { id: randomUUID(), state: 'running', done: 0, of: 0 }
   let isCancelled = false
@@ -69,6 +73,8 @@ export function startImport(file: string, { database, now }: Services, log: (err
   const settle = async (work: Promise<BroughtIn>) => {
     try {
       const came = await work
+      // It came in by another way than our writes.
+      held.forget()
       Object.assign(state, { state: 'done', came })
     } catch (error) {
       const isRefusal = error instanceof Refusal

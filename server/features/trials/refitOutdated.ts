@@ -4,8 +4,8 @@ import { isExcluded, isSameStation, outdatedCalibrations } from '@conch/core/mea
 import { HOUSE, stampOf } from '../../access/actor.ts'
 import type { Database } from '../../database/index.ts'
 import { inWrite } from '../../events/index.ts'
+import { baseOf } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
-import { getHouse } from '../house/getHouse.ts'
 import { insertCalibration, loadCalibrations, loadTrialsOf } from './store.ts'
 
 /** The trials that a calibration was made of and that still count. */
@@ -21,10 +21,10 @@ const idsOf = (trials: readonly Trial[]) => trials.map((t) => t.id).join(' ')
  * fitted stays uncalibrated.
  * @returns how many were fitted
  */
-export async function refitOutdated({ database, now, work }: Services): Promise<number> {
+export async function refitOutdated({ database, now, work, held }: Services): Promise<number> {
   const outdated = outdatedCalibrations(await loadCalibrations(database.db))
   if (outdated.length === 0) return 0
-  const { wells } = await getHouse(database.db)
+  const { wells } = baseOf(await held.now())
   let fitted = 0
   for (const old of outdated) {
     const well = bySlug(wells, old.well)

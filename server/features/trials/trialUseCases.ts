@@ -7,10 +7,9 @@ import { closeTrial, mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
+import { baseOf, bookFor, heldHouse } from '../../held/index.ts'
 import { findVersion } from '../drinks/store.ts'
 import { dayAsked } from '../house/dayAsked.ts'
-import { getHouse } from '../house/getHouse.ts'
-import { toBook } from '../house/store.ts'
 import { findTrial, insertCalibration, insertTrial, insertTrialEvent, loadCalibrations, loadTrials } from './store.ts'
 
 /** As many as a page of them wants, and a calibration can be fitted to. */
@@ -30,19 +29,20 @@ export async function listTrials(db: Database, actor: Actor): Promise<Trials> {
  * @throws Refusal naming the weight that cannot be
  */
 export async function addTrial(request: AddTrial, actor: Actor, { db: tx, now, record }: Write): Promise<Trial> {
-  const house = await getHouse(tx)
-  const { day: on } = dayAsked('on', request.on, house.settings, now())
-  const written = writeTrial(request, toBook(house, now()), await madeIn(tx, request))
+  const held = await heldHouse(tx)
+  const { day: on } = dayAsked('on', request.on, baseOf(held).settings, now())
+  const document = await madeIn(tx, request)
+  const written = writeTrial(request, bookFor(held, document ? [document] : [], now()), document)
   if (!written.ok) {
     const [first] = written.problems
     throw new Refusal('invalid', `${first?.field}: ${first?.message}`, { fields: written.problems })
   }
-  const { document } = written
   const { well, station } = request
-  const id = await insertTrial(tx, { well, station, madeOn: on, document, ...stampOf(actor, now()) })
-  const detail = { well, station, durationS: document.durationS }
+  const trialled = written.document
+  const id = await insertTrial(tx, { well, station, madeOn: on, document: trialled, ...stampOf(actor, now()) })
+  const detail = { well, station, durationS: trialled.durationS }
   record({ kind: 'trial', subject: String(id), verb: 'made', detail, kept: [['trials', id]] })
-  const trial = { id, well, station, on, by: actor.name, document, events: [] }
+  const trial = { id, well, station, on, by: actor.name, document: trialled, events: [] }
   return mayOpen(actor.role) ? trial : closeTrial(trial)
 }
 
@@ -82,7 +82,7 @@ export async function calibrateStation(
   { db: tx, now, record }: Write,
 ): Promise<StoredCalibration> {
   const { well: wellSlug, station: slug, ice, since } = request
-  const { wells } = await getHouse(tx)
+  const { wells } = baseOf(await heldHouse(tx))
   const well = bySlug(wells, wellSlug)
   if (!well) throw invalid('well', `there is no well “${wellSlug}”`)
   const station = bySlug(well.stations, slug)

@@ -1,0 +1,216 @@
+/** The house as the server holds it in memory: what is typed, the lots that are open, and what tasters said. */
+
+import type { EventKind, House, Person } from '@conch/contract'
+import { type FruitYield, fruitYieldOf, type Lot } from '@conch/core/formula'
+import { type Ingredient, plainName } from '@conch/core/house'
+import { type Flight, profileOfWords, type StyleProfile, type TastedWords, taste } from '@conch/core/style'
+
+/** How far the chain of events was, and its hash there: another house has another one. */
+export interface ChainPoint {
+  sequence: number
+  hash: string
+}
+
+/** What is small, and read whole. */
+export type HouseBase = Pick<House, 'settings' | 'wells' | 'glasses' | 'slots' | 'calibrations' | 'isDemo'> & {
+  revisions: Omit<House['revisions'], 'ingredients'>
+}
+
+export interface HeldIngredient {
+  document: Ingredient
+  position: number
+  revision: number
+}
+
+/** What an event changed, as it stands afterwards. */
+export interface Changes {
+  at: ChainPoint
+  events: readonly { sequence: number; kind: EventKind; subject: string }[]
+  /** The state of the drafts, which are not in the chain. */
+  drafts: string
+  base?: HouseBase | undefined
+  people?: Person[]
+  ingredients?: HeldIngredient[]
+  /** By number; undefined: it is gone. */
+  lots?: Map<number, Lot | undefined>
+  pressings?: Lot[]
+  flights?: Flight[]
+}
+
+/** All of it, for a beginning. */
+export type Whole = Omit<Changes, 'events' | 'lots'> &
+  Required<Pick<Changes, 'people' | 'ingredients' | 'pressings' | 'flights'>> & { openLots: Lot[] }
+
+export class HeldHouse {
+  at: ChainPoint
+  drafts: string
+  /** Undefined before a house is set up. */
+  base: HouseBase | undefined
+  people: Person[]
+  /** The last flight that is counted in. */
+  lastFlight = 0
+  private readonly ingredients = new Map<string, HeldIngredient>()
+  private readonly lots = new Map<number, Lot>()
+  private readonly lotsOfSlug = new Map<string, Set<number>>()
+  private readonly tasted = new Map<string, TastedWords>()
+  private readonly profiles = new Map<string, StyleProfile>()
+  private readonly namesakes = new Map<string, Set<string>>()
+  /** What has something as a component, by its slug. */
+  private readonly holders = new Map<string, Set<string>>()
+  private readonly touched = new Map<string, number>()
+  private readonly began: number
+  private pressings: Lot[]
+  private inOrder: Ingredient[] | undefined
+
+  constructor(whole: Whole) {
+    this.at = whole.at
+    this.began = whole.at.sequence
+    this.drafts = whole.drafts
+    this.base = whole.base
+    this.people = whole.people
+    this.pressings = whole.pressings
+    for (const i of whole.ingredients) this.putIngredient(i)
+    for (const lot of whole.openLots) this.putLot(lot.id, lot)
+    for (const flight of whole.flights) this.putFlight(flight)
+  }
+
+  /** Takes what events changed. Told twice it is the same. */
+  apply(changes: Changes): void {
+    // Somebody who looked in between may be further.
+    if (changes.at.sequence >= this.at.sequence) this.at = changes.at
+    this.drafts = changes.drafts
+    if (changes.base) this.base = changes.base
+    if (changes.people) this.people = changes.people
+    for (const i of changes.ingredients ?? []) this.putIngredient(i)
+    for (const [id, lot] of changes.lots ?? []) this.putLot(id, lot)
+    if (changes.pressings) this.pressings = changes.pressings
+    for (const flight of changes.flights ?? []) this.putFlight(flight)
+    for (const { sequence, kind, subject } of changes.events) {
+      this.touched.set(kind, sequence)
+      this.touched.set(`${kind}/${subject}`, sequence)
+    }
+  }
+
+  /** The last event of a kind, or of one thing of a kind, since this was begun; its beginning where there is none. */
+  revisionOf(topic: EventKind | `${EventKind}/${string}`): number {
+    return this.touched.get(topic) ?? this.began
+  }
+
+  person(id: number): Person | undefined {
+    return this.people.find((p) => p.id === id)
+  }
+
+  ingredient(slug: string): Ingredient | undefined {
+    return this.ingredients.get(slug)?.document
+  }
+
+  /** 0 for what is not there. */
+  ingredientRevision(slug: string): number {
+    return this.ingredients.get(slug)?.revision ?? 0
+  }
+
+  get ingredientCount(): number {
+    return this.ingredients.size
+  }
+
+  get openLotCount(): number {
+    return this.lots.size
+  }
+
+  /** The whole back bar in the house's order. */
+  allIngredients(): readonly Ingredient[] {
+    this.inOrder ??= [...this.ingredients.values()]
+      .sort((a, b) => a.position - b.position || compareSlugs(a.document.slug, b.document.slug))
+      .map((i) => i.document)
+    return this.inOrder
+  }
+
+  positionOf(slug: string): number {
+    return this.ingredients.get(slug)?.position ?? 0
+  }
+
+  /** The slugs of everything that is called alike, itself too. */
+  namesakesOf(slug: string): ReadonlySet<string> {
+    const name = this.ingredient(slug)?.name
+    return (name !== undefined && this.namesakes.get(plainName(name))) || NONE
+  }
+
+  /** What has it as a component. */
+  holdersOf(slug: string): ReadonlySet<string> {
+    return this.holders.get(slug) ?? NONE
+  }
+
+  /** Lots of something that are neither used up nor discarded, oldest first. */
+  openLotsOf(slug: string): Lot[] {
+    return [...(this.lotsOfSlug.get(slug) ?? [])].sort((a, b) => a - b).map((id) => this.lots.get(id) as Lot)
+  }
+
+  allOpenLots(): Lot[] {
+    return [...this.lots.values()].sort((a, b) => a.id - b.id)
+  }
+
+  /** What tasters say of something; undefined: nobody did. */
+  profileOf(slug: string): StyleProfile | undefined {
+    const words = this.tasted.get(slug)
+    if (!words) return undefined
+    let profile = this.profiles.get(slug)
+    if (!profile) {
+      profile = profileOfWords(words)
+      this.profiles.set(slug, profile)
+    }
+    return profile
+  }
+
+  tastedSlugs(): string[] {
+    return [...this.tasted.keys()]
+  }
+
+  fruitYieldOf(slug: string): FruitYield | undefined {
+    const ingredient = this.ingredient(slug)
+    return ingredient && fruitYieldOf(ingredient, this.pressings)
+  }
+
+  private putIngredient(next: HeldIngredient): void {
+    const { slug, name, recipe } = next.document
+    const was = this.ingredients.get(slug)?.document
+    if (was) {
+      this.namesakes.get(plainName(was.name))?.delete(slug)
+      for (const c of was.recipe?.components ?? []) this.holders.get(c.ingredient)?.delete(slug)
+    }
+    this.ingredients.set(slug, next)
+    addTo(this.namesakes, plainName(name), slug)
+    for (const c of recipe?.components ?? []) addTo(this.holders, c.ingredient, slug)
+    // A lot carries the name of what it is of.
+    if (was && was.name !== name)
+      for (const id of this.lotsOfSlug.get(slug) ?? []) this.lots.set(id, { ...(this.lots.get(id) as Lot), name })
+    this.inOrder = undefined
+  }
+
+  private putLot(id: number, lot: Lot | undefined): void {
+    const was = this.lots.get(id)
+    if (was) this.lotsOfSlug.get(was.ingredient)?.delete(id)
+    if (!lot) {
+      this.lots.delete(id)
+      return
+    }
+    this.lots.set(id, lot)
+    addTo(this.lotsOfSlug, lot.ingredient, id)
+  }
+
+  private putFlight(flight: Flight): void {
+    if (flight.id <= this.lastFlight) return
+    this.lastFlight = flight.id
+    for (const slug of taste(this.tasted, flight)) this.profiles.delete(slug)
+  }
+}
+
+const NONE: ReadonlySet<string> = new Set()
+
+/** As the database orders text that is letters, digits and hyphens: byte by byte. */
+const compareSlugs = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0)
+
+function addTo<K, V>(map: Map<K, Set<V>>, key: K, value: V): void {
+  const set = map.get(key)
+  if (set) set.add(value)
+  else map.set(key, new Set([value]))
+}

@@ -14,6 +14,7 @@ import { refitOutdated } from './features/trials/refitOutdated.ts'
 import { createHeld } from './held/index.ts'
 import { createApp } from './http/app.ts'
 import { hostNames, InFlight } from './http/guards.ts'
+import { KeptAnswers } from './http/kept.ts'
 import { check } from './http/readBody.ts'
 import type { Services } from './http/route.ts'
 import { dataDirectory, endWith, openHouse, SetUpProblem } from './openHouse.ts'
@@ -47,7 +48,13 @@ async function main(): Promise<void> {
   // This machine alone, unless somebody says otherwise.
   const hostname = process.env.HOST ?? '127.0.0.1'
   const database = await openHouse()
-  const services: Services = { database, now: () => new Date(), work: createWork(), held: createHeld(database) }
+  const services: Services = {
+    database,
+    now: () => new Date(),
+    work: createWork(),
+    held: createHeld(database),
+    answers: new KeptAnswers(),
+  }
   await beginOlderHouse(services)
   if (process.argv.includes('--demo') && !(await isSetUp(database.db))) await loadDemo(services)
 

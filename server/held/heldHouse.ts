@@ -47,6 +47,10 @@ export class HeldHouse {
   /** Undefined before a house is set up. */
   base: HouseBase | undefined
   people: Person[]
+  /** Which house this is, and which reading of it. */
+  readonly id: string = `${++readings}`
+  /** How often kept figures were made anew. */
+  standings = 0
   /** The last flight that is counted in. */
   lastFlight = 0
   private readonly ingredients = new Map<string, HeldIngredient>()
@@ -91,9 +95,11 @@ export class HeldHouse {
     }
   }
 
-  /** The last event of a kind, or of one thing of a kind, since this was begun; its beginning where there is none. */
-  revisionOf(topic: EventKind | `${EventKind}/${string}`): number {
-    return this.touched.get(topic) ?? this.began
+  /** Another one for each state of a kind of thing, of one thing, of the drafts or of the kept figures. */
+  stateOf(topic: EventKind | `${EventKind}/${string}` | 'drafts' | 'standings'): string {
+    if (topic === 'drafts') return this.drafts
+    if (topic === 'standings') return String(this.standings)
+    return String(this.touched.get(topic) ?? this.began)
   }
 
   person(id: number): Person | undefined {
@@ -203,6 +209,8 @@ export class HeldHouse {
     for (const slug of taste(this.tasted, flight)) this.profiles.delete(slug)
   }
 }
+
+let readings = 0
 
 const NONE: ReadonlySet<string> = new Set()
 

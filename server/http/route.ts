@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto'
 import { type Act, ERRORS, mayDo } from '@conch/contract'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
@@ -13,6 +12,7 @@ import { hashOf } from '../events/hash.ts'
 import { inWrite, type Write } from '../events/index.ts'
 import type { Held } from '../held/index.ts'
 import type { Work } from '../work/index.ts'
+import { answerUnlessSame, etagOf, type Keep, type KeptAnswers, keyOf, stateOf } from './kept.ts'
 import { MOST_BODY_BYTES, readBody } from './readBody.ts'
 
 /** What every use case may need; the clock comes in here. */
@@ -23,6 +23,8 @@ export interface Services {
   work: Work
   /** The house in memory, as of the last write. */
   held: Held
+  /** Answers that are still right. */
+  answers: KeptAnswers
 }
 
 export interface Call<Body, Params> {
@@ -53,6 +55,8 @@ interface WithBody<B extends z.ZodType, R extends z.ZodType> {
 interface ReadRouteOf<B extends z.ZodType, P extends z.ZodType, R extends z.ZodType> extends Place<P>, WithBody<B, R> {
   /** A `post` only where what is asked does not fit an address: nothing is changed. */
   method: 'get' | 'post'
+  /** Where the answer is kept as long as it is right; only of a `get`. */
+  keep?: Keep<z.output<P>>
   handle: (call: Call<z.output<B>, z.output<P>>) => Promise<z.input<R>>
 }
 
@@ -78,6 +82,8 @@ export interface Route {
   method: string
   path: string
   act: Act
+  /** Whether its answer is kept. */
+  isKept?: boolean
   /** Whether something is changed by it, and how that is kept: in one transaction, or in its own ones. */
   writes?: 'atOnce' | 'byItself'
   register(app: OpenAPIHono, services: Services): void
@@ -147,28 +153,24 @@ export function route<
     method: r.method,
     path: r.path,
     act: r.act,
+    isKept: r.keep !== undefined,
     register(app, services) {
       describePlace(app, r, { type: 'application/json', schema: r.response })
       app.on(r.method.toUpperCase(), honoPath(r.path), async (c) => {
         const actor = await admit(c, r, services, r.method !== 'get')
         const params = r.params ? readParams(r.params, c.req.param()) : undefined
         const body = r.body ? await readBody(c, r.body, r.mostBodyBytes ?? MOST_BODY_BYTES) : undefined
-        const answer = await r.handle({ body, params, actor, services, context: c } as Call<z.output<B>, z.output<P>>)
-        return r.method === 'get' ? answerUnlessSame(c, answer) : c.json(answer as object, r.status ?? 200)
+        const call = { body, params, actor, services, context: c } as Call<z.output<B>, z.output<P>>
+        if (r.method !== 'get') return c.json((await r.handle(call)) as object, r.status ?? 200)
+        if (r.keep) {
+          const state = stateOf(r.keep, call.params, await services.held.now(), services.now())
+          return answerUnlessSame(c, await services.answers.get(keyOf(c, actor), state, () => r.handle(call)))
+        }
+        const text = JSON.stringify(await r.handle(call))
+        return answerUnlessSame(c, { text, etag: etagOf(text) })
       })
     },
   }
-}
-
-/** An answer with its ETag; without its body for whoever has it. */
-function answerUnlessSame(c: Context, answer: unknown): Response {
-  const text = JSON.stringify(answer)
-  const etag = `"${createHash('sha1').update(text).digest('base64url')}"`
-  const headers = { etag, 'cache-control': 'private, no-cache', vary: 'conch-person, cookie' }
-  const known = c.req.header('if-none-match')?.split(',') ?? []
-  // A proxy that packs the answer marks its tag as weak.
-  if (known.some((tag) => tag.trim().replace(/^W\//, '') === etag)) return c.body(null, 304, headers)
-  return c.body(text, 200, { ...headers, 'content-type': 'application/json' })
 }
 
 /**

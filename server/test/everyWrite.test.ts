@@ -4,6 +4,7 @@ import type { Draft, House, Menu, VerifyReport } from '@conch/contract'
 import type { Lot } from '@conch/core/formula'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { ROUTES } from '../http/app.ts'
+import { heldAndStored, staleAnswers } from './keptAnswers.ts'
 import { aDocument, aTrial, BACKENDS, openFresh, TestServer } from './testServer.ts'
 
 interface Asked {
@@ -204,5 +205,9 @@ describe.each(BACKENDS)('every write on %s', (backend) => {
     // Sent again, as a device does that has not heard the answer: the same answer, and nothing more.
     expect(await server.send(method, path, body, key)).toEqual(first)
     expect(await events()).toBe(after)
+    // Whatever was changed: nobody is told what was before.
+    expect(await staleAnswers(server)).toEqual([])
+    const [held, stored] = await heldAndStored(server)
+    expect(held).toEqual(stored)
   })
 })

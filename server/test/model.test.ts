@@ -6,9 +6,9 @@ import { glassFor, standingOf } from '@conch/core/drink'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { insertVersion } from '../features/drinks/store.ts'
-import { bookFor, createHeld } from '../held/index.ts'
 import { refitOutdated } from '../features/trials/refitOutdated.ts'
 import { insertCalibration } from '../features/trials/store.ts'
+import { bookFor, createHeld } from '../held/index.ts'
 import { createWork, type Work } from '../work/index.ts'
 import { aDocument, aTrial, BACKENDS, openFresh, TestServer } from './testServer.ts'
 
@@ -80,7 +80,7 @@ describe.each(BACKENDS)('another model of the ice, on %s', (backend) => {
 
   it('a house that is not set up has nothing to fit', async () => {
     const empty = await openFresh(backend)
-    expect(await refitOutdated({ database: empty, now, work: works[0] as Work, held: createHeld(empty) })).toBe(0)
+    expect(await refitOutdated({ ...server.services, database: empty, held: createHeld(empty) })).toBe(0)
     await empty.close()
   })
 

@@ -27,6 +27,7 @@ import { insertPerson, loadPeople } from '../features/people/store.ts'
 import { importHouseFile } from '../features/transfer/importHouseFile.ts'
 import { createHeld } from '../held/index.ts'
 import { createApp } from '../http/app.ts'
+import { KeptAnswers } from '../http/kept.ts'
 import type { Services } from '../http/route.ts'
 import { createWork } from '../work/index.ts'
 
@@ -67,13 +68,15 @@ export class TestServer {
   /** Ids of people by name, as they are met. */
   private readonly people = new Map<string, Promise<number | undefined>>()
 
-  constructor(database: OpenDatabase, now?: () => Date) {
+  /** @param with services in place of its own, as of another server of the same house */
+  constructor(database: OpenDatabase, now?: () => Date, services?: Pick<Services, 'work' | 'held'>) {
     this.database = database
     this.services = {
       database,
       now: now ?? (() => new Date(Date.UTC(2026, 0, 1, 12, this.minute++))),
-      work: createWork(),
-      held: createHeld(database),
+      work: services?.work ?? createWork(),
+      held: services?.held ?? createHeld(database),
+      answers: new KeptAnswers(),
     }
     this.app = createApp({ ...this.services, log: pino({ level: 'silent' }) })
   }

@@ -8,6 +8,7 @@ import {
 } from '@conch/contract'
 import { slugSchema } from '@conch/core/house/schema'
 import { z } from 'zod'
+import { DRINKS, PLAN, SHELF } from '../../http/kept.ts'
 import { route, writeRoute } from '../../http/route.ts'
 import {
   createDrink,
@@ -28,6 +29,7 @@ export const drinkRoutes = [
     summary: 'What is usually poured of each thing here, ml for one serve',
     act: 'read',
     response: usualAmountsSchema,
+    keep: { reads: [...DRINKS, ...SHELF, 'settings'] },
     handle: ({ services }) => getUsualAmounts(services.database.db),
   }),
   route({
@@ -36,6 +38,7 @@ export const drinkRoutes = [
     summary: 'Every drink, by name',
     act: 'read',
     response: z.array(drinkListingSchema),
+    keep: { reads: [...DRINKS, ...PLAN, 'drafts'] },
     handle: ({ services }) => listDrinks(services.database.db),
   }),
   writeRoute({
@@ -56,6 +59,7 @@ export const drinkRoutes = [
     act: 'read',
     params: slugParams,
     response: drinkSchema,
+    keep: { reads: ({ slug }) => [`drink/${slug}`, ...PLAN, 'drafts'] },
     handle: ({ params, services }) => getDrink(services.database.db, params.slug),
   }),
   writeRoute({

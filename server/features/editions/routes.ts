@@ -1,5 +1,6 @@
 import { editionSchema, editionSummarySchema, publishEditionSchema } from '@conch/contract'
 import { z } from 'zod'
+import { SHELF } from '../../http/kept.ts'
 import { route, writeRoute } from '../../http/route.ts'
 import { prepareLock, publishEdition, showEdition } from './editionUseCases.ts'
 import { loadEditionSummaries } from './store.ts'
@@ -13,6 +14,7 @@ export const editionRoutes = [
     summary: 'Every edition, newest first',
     act: 'read',
     response: z.array(editionSummarySchema),
+    keep: { reads: ['edition'] },
     handle: ({ services }) => loadEditionSummaries(services.database.db),
   }),
   writeRoute({
@@ -34,6 +36,7 @@ export const editionRoutes = [
     act: 'read',
     params: numberParams,
     response: editionSchema,
+    keep: { reads: ['edition', ...SHELF] },
     handle: ({ params, actor, services }) => showEdition(services.database.db, params.number, actor),
   }),
 ]

@@ -13,6 +13,7 @@ import { glassSchema, ingredientSchema, slugSchema, wellSchema } from '@conch/co
 import { slotSchema } from '@conch/core/style/schema'
 import { z } from 'zod'
 import { Refusal } from '../../errors/Refusal.ts'
+import { SHELF } from '../../http/kept.ts'
 import { fileRoute, route, writeRoute } from '../../http/route.ts'
 import { saveBottleTable, writeBottleTable } from './bottleTable.ts'
 import { getHouseFor } from './getHouse.ts'
@@ -56,6 +57,10 @@ export const houseRoutes = [
     summary: 'Settings, wells with stations, glasses, ingredients, slots, open lots and flights',
     act: 'read',
     response: houseSchema,
+    keep: {
+      reads: ['settings', 'well', 'glass', 'slot', 'station', 'trial', 'lot', 'flight', ...SHELF],
+      until: 'night',
+    },
     handle: ({ actor, services }) => getHouseFor(actor, services),
   }),
   writeRoute({
@@ -116,6 +121,7 @@ export const houseRoutes = [
     act: 'read',
     params: slugParams,
     response: z.array(recipeVersionSchema),
+    keep: { reads: SHELF },
     handle: ({ params, actor, services }) => getRecipes(services.database.db, params.slug, actor),
   }),
 ]

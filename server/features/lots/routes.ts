@@ -5,6 +5,7 @@ import { z } from 'zod'
 import type { Actor } from '../../access/actor.ts'
 import { Refusal } from '../../errors/Refusal.ts'
 import { baseOf, heldHouse } from '../../held/index.ts'
+import { SHELF } from '../../http/kept.ts'
 import { fileRoute, route, type Services, writeRoute } from '../../http/route.ts'
 import type { Label } from './drawLabels.ts'
 import { addLotEvent, listLots, makeLot, showLot, showLots } from './lotUseCases.ts'
@@ -68,6 +69,7 @@ export const lotRoutes = [
     summary: 'The newest lots, gone ones too',
     act: 'read',
     response: z.array(lotSchema),
+    keep: { reads: ['lot', ...SHELF] },
     handle: ({ actor, services }) => listLots(services.database.db, actor),
   }),
   route({
@@ -77,6 +79,7 @@ export const lotRoutes = [
     act: 'read',
     params: idParams,
     response: lotSchema,
+    keep: { reads: ({ id }) => [`lot/${id}`, ...SHELF] },
     handle: ({ params, actor, services }) => showLot(services.database.db, params.id, actor),
   }),
   writeRoute({

@@ -1,4 +1,5 @@
 import { changeMenuSchema, menuSchema } from '@conch/contract'
+import { PLAN } from '../../http/kept.ts'
 import { route, writeRoute } from '../../http/route.ts'
 import { changeMenu, getMenu } from './menuUseCases.ts'
 
@@ -9,6 +10,7 @@ export const menuRoutes = [
     summary: 'The plan of the next edition',
     act: 'read',
     response: menuSchema,
+    keep: { reads: PLAN },
     handle: ({ services }) => getMenu(services.database.db),
   }),
   writeRoute({

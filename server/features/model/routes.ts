@@ -1,4 +1,5 @@
 import { answerModelSchema, modelMovedSchema } from '@conch/contract'
+import { PLAN } from '../../http/kept.ts'
 import { route, writeRoute } from '../../http/route.ts'
 import { answerModel, getModelMoved } from './modelUseCases.ts'
 
@@ -9,6 +10,7 @@ export const modelRoutes = [
     summary: 'What a new model of the ice alone changed of what is poured',
     act: 'read',
     response: modelMovedSchema,
+    keep: { reads: [...PLAN, 'well', 'station', 'trial'] },
     handle: ({ actor, services }) => getModelMoved(actor, services),
   }),
   writeRoute({

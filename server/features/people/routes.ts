@@ -13,6 +13,7 @@ export const peopleRoutes = [
     summary: 'Who works here: names and roles',
     act: 'lookAround',
     response: z.array(personSchema),
+    keep: { reads: ['person'] },
     handle: ({ services }) => loadPeople(services.database.db),
   }),
   writeRoute({

@@ -9,6 +9,7 @@ export const publishedRoutes = [
     summary: 'What is poured: chapters and drinks by name, with allergens and strength, without pours',
     act: 'lookAround',
     response: publishedMenuSchema,
+    keep: { reads: ['edition'] },
     handle: ({ services }) => showPublishedMenu(services.database.db),
   }),
 ]

@@ -11,6 +11,7 @@ export const trialRoutes = [
     summary: 'The newest measured makings, and what was made of them',
     act: 'read',
     response: trialsSchema,
+    keep: { reads: ['trial', 'station'] },
     handle: ({ actor, services }) => listTrials(services.database.db, actor),
   }),
   writeRoute({

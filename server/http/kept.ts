@@ -1,0 +1,106 @@
+/** Answers that are kept until something changes that they depend on: what did not change costs nothing. */
+
+import { createHash } from 'node:crypto'
+import { promisify } from 'node:util'
+import { gzip } from 'node:zlib'
+import type { EventKind } from '@conch/contract'
+import { clockOf, nightOf } from '@conch/core/calendar'
+import type { Context } from 'hono'
+import { LRUCache } from 'lru-cache'
+import type { Actor } from '../access/actor.ts'
+import { mayOpen } from '../access/seal.ts'
+import type { HeldHouse } from '../held/index.ts'
+
+/** What an answer can depend on: a kind of thing, one thing, the drafts, or the figures that are kept. */
+export type Topic = EventKind | `${EventKind}/${string}` | 'drafts' | 'standings'
+
+/** Bottles and mixes: one by one, or many by a table. */
+export const SHELF: readonly Topic[] = ['ingredient', 'bottles']
+/** Drinks and their versions; a new model of the ice may write some. */
+export const DRINKS: readonly Topic[] = ['drink', 'house']
+/** What is planned and poured: publishing takes the plan on, and a new model may change it. */
+export const PLAN: readonly Topic[] = ['plan', 'edition', 'house']
+
+/** What an answer depends on besides its address and whether sealed formulas may be opened. */
+export interface Keep<P> {
+  reads: readonly Topic[] | ((params: P) => readonly Topic[])
+  /** It is another one when the bar's day turns, or each half hour. */
+  until?: 'night' | 'halfHour'
+}
+
+interface KeptAnswer {
+  /** The state of everything it depends on. */
+  state: string
+  etag: string
+  text: string
+  packed: Buffer | undefined
+}
+
+const MOST_BYTES = 40_000_000
+const HALF_HOUR_MS = 30 * 60_000
+/** Smaller ones are not worth packing. */
+const LEAST_PACKED = 1_000
+const pack = promisify(gzip)
+
+export class KeptAnswers {
+  private readonly answers = new LRUCache<string, KeptAnswer>({
+    maxSize: MOST_BYTES,
+    sizeCalculation: (a) => 200 + a.text.length + (a.packed?.length ?? 0),
+  })
+  private readonly underWay = new Map<string, Promise<KeptAnswer>>()
+
+  /** The kept answer, or a new one: made once, however many ask for it at the same time. */
+  async get(key: string, state: string, make: () => Promise<unknown>): Promise<KeptAnswer> {
+    const kept = this.answers.get(key)
+    if (kept?.state === state) return kept
+    const asked = `${key} ${state}`
+    const before = this.underWay.get(asked)
+    if (before) return before
+    const mine = this.make(state, make)
+      .then((answer) => {
+        this.answers.set(key, answer)
+        return answer
+      })
+      .finally(() => this.underWay.delete(asked))
+    this.underWay.set(asked, mine)
+    return mine
+  }
+
+  private async make(state: string, make: () => Promise<unknown>): Promise<KeptAnswer> {
+    const text = JSON.stringify(await make())
+    const packed = text.length >= LEAST_PACKED ? await pack(text) : undefined
+    return { state, etag: etagOf(text), text, packed }
+  }
+}
+
+/** Another one for each state of everything that an answer depends on. */
+export function stateOf<P>({ reads, until }: Keep<P>, params: P, held: HeldHouse, now: Date): string {
+  const topics = typeof reads === 'function' ? reads(params) : reads
+  const parts = topics.map((topic) => held.stateOf(topic))
+  if (until === 'halfHour') parts.push(String(Math.floor(now.getTime() / HALF_HOUR_MS)))
+  if (until && held.base) parts.push(nightOf(now, clockOf(held.base.settings)))
+  return `${held.id} ${parts.join(' ')}`
+}
+
+/** Who gets the same answer from the same address. */
+export const keyOf = (c: Context, { role }: Actor): string => {
+  const { pathname, search } = new URL(c.req.url)
+  return `${mayOpen(role) ? 'open' : 'closed'} ${pathname}${search}`
+}
+
+export const etagOf = (text: string): string => `"${createHash('sha1').update(text).digest('base64url')}"`
+
+/** An answer with its ETag; without its body for whoever has it. */
+export function answerUnlessSame(
+  c: Context,
+  { etag, text, packed }: Pick<KeptAnswer, 'etag' | 'text'> & { packed?: Buffer | undefined },
+): Response {
+  const headers = { etag, 'cache-control': 'private, no-cache', vary: 'conch-person, cookie, accept-encoding' }
+  const known = c.req.header('if-none-match')?.split(',') ?? []
+  // A proxy that packs the answer marks its tag as weak.
+  if (known.some((tag) => tag.trim().replace(/^W\//, '') === etag)) return c.body(null, 304, headers)
+  const type = { 'content-type': 'application/json' }
+  if (packed && /\bgzip\b/.test(c.req.header('accept-encoding') ?? ''))
+    return c.body(new Uint8Array(packed), 200, { ...headers, ...type, 'content-encoding': 'gzip' })
+  return c.body(text, 200, { ...headers, ...type })
+}

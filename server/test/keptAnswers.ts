@@ -1,0 +1,72 @@
+/** Every place whose answer is kept, and whether what is kept is what would be answered anew. */
+
+import type { HeldHouse } from '../held/index.ts'
+import { readHouse } from '../held/index.ts'
+import { ROUTES } from '../http/app.ts'
+import { TestServer } from './testServer.ts'
+
+const KEPT = ROUTES.filter((r) => r.isKept).map((r) => r.path)
+
+const ROLES = ['manager', 'bartender'] as const
+
+/** Everything that may stand in an address, by the place. */
+async function addressesOf(server: TestServer): Promise<string[]> {
+  const slugs = (rows: { slug: string }[]) => rows.map((r) => r.slug)
+  const drinks = slugs((await server.get<{ slug: string }[]>('/api/drinks')).body)
+  const held = await server.services.held.now()
+  const lots = (await server.get<{ id: number }[]>('/api/lots')).body.map((l) => l.id)
+  const editions = (await server.get<{ number: number }[]>('/api/editions')).body.map((e) => e.number)
+  const ingredients = held.allIngredients().filter((i) => i.recipe)
+  const fillings: Record<string, readonly (string | number)[]> = {
+    '/api/drinks/{slug}': drinks,
+    '/api/lots/{id}': lots,
+    '/api/editions/{number}': editions.slice(0, 2),
+    '/api/ingredients/{slug}/recipes': slugs(ingredients),
+  }
+  return KEPT.flatMap((path) => {
+    if (!path.includes('{')) return [path]
+    const filling = fillings[path]
+    if (!filling) throw new Error(`nothing is known to put into ${path}`)
+    return filling.map((value) => path.replace(/\{\w+\}/, String(value)))
+  })
+}
+
+/** Those addresses whose kept answer is not what a server that has just begun says; for a manager and a bartender. */
+export async function staleAnswers(server: TestServer): Promise<string[]> {
+  const anew = new TestServer(server.database, server.services.now, server.services)
+  // Whoever is met first comes in.
+  for (const as of ROLES) await server.header({ as })
+  const stale: string[] = []
+  for (const path of await addressesOf(server))
+    for (const as of ROLES) {
+      const [kept, fresh] = [await server.get(path, { as }), await anew.get(path, { as })]
+      if (JSON.stringify(kept.body) !== JSON.stringify(fresh.body)) stale.push(`${path} for a ${as}`)
+    }
+  return stale
+}
+
+/** All that is held, as plain data. */
+const written = (held: HeldHouse) => {
+  const ingredients = held.allIngredients()
+  return {
+    base: held.base,
+    people: held.people,
+    drafts: held.drafts,
+    at: held.at,
+    lots: held.allOpenLots(),
+    ingredients: ingredients.map((i) => ({
+      document: i,
+      revision: held.ingredientRevision(i.slug),
+      holders: [...held.holdersOf(i.slug)].sort(),
+      namesakes: [...held.namesakesOf(i.slug)].sort(),
+      lots: held.openLotsOf(i.slug).map((l) => l.id),
+      profile: held.profileOf(i.slug),
+      fruitYield: held.fruitYieldOf(i.slug),
+    })),
+  }
+}
+
+/** What is held, and what is in the database. */
+export async function heldAndStored(server: TestServer): Promise<[held: object, stored: object]> {
+  return [written(await server.services.held.now()), written(await readHouse(server.database.db))]
+}

@@ -5,7 +5,7 @@ export { allergensOf, consequencesOf } from './consequences.ts'
 export { type GlassFor, glassFor } from './glassFor.ts'
 export type { InHand, Start } from './inHand.ts'
 export { endStage, type Finished, finishDrink, inItsVessel, startDrink } from './makeDrink.ts'
-export { JUICE_HOURS } from './mixCautions.ts'
+export { JUICE_HOURS, juiceHoursOf } from './mixCautions.ts'
 export { outsideModel } from './outsideModel.ts'
 export { predict } from './predict.ts'
 export type {

@@ -2,7 +2,7 @@
 
 import { dayText } from '../calendar/index.ts'
 import { type HouseBook, type MixFacts, nameApart } from '../house/index.ts'
-import type { Say } from './consequence.ts'
+import type { Consequence, Say } from './consequence.ts'
 import type { ResolvedDrink } from './resolve.ts'
 
 /** What stands in a slot when its pick is not there. */
@@ -20,6 +20,19 @@ const SOUR_G_PER_100ML = 4
 export const JUICE_HOURS = 8
 const hoursBetween = (from: string, to: string) => (Date.parse(to) - Date.parse(from)) / 3_600_000
 const lotWords = ({ lot }: MixFacts) => (lot ? 'was' : 'would be')
+
+/** A word about a juice that was pressed longer ago than the house pours it; none before. @param at ISO moment */
+export function juiceHoursOf(
+  name: string,
+  madeAt: string,
+  { juiceHours = JUICE_HOURS }: Pick<HouseBook['settings'], 'juiceHours'>,
+  at: string,
+): Consequence[] {
+  const hours = hoursBetween(madeAt, at)
+  if (!(hours > juiceHours)) return []
+  const text = `${name} was pressed ${Math.floor(hours)} h ago; the house pours it for ${juiceHours} h`
+  return [{ weight: 'mind', code: 'juiceAge', text, isSafety: false }]
+}
 
 /** What is made or pressed in the house, and what has run out. */
 export function sayOfMixes(drink: ResolvedDrink, book: HouseBook, say: Say): void {
@@ -59,10 +72,8 @@ export function sayOfMixes(drink: ResolvedDrink, book: HouseBook, say: Say): voi
         )
       else say('mind', 'due', `${name} would be made with ${s.name}: use lot ${s.id} by ${byDayText(s.useBy)}`, true)
     }
-    const hours = kind === 'juice' && lot?.madeAt && book.at ? hoursBetween(lot.madeAt, book.at) : 0
-    const juiceHours = book.settings.juiceHours ?? JUICE_HOURS
-    if (hours > juiceHours)
-      say('mind', 'juiceAge', `${name} was pressed ${Math.floor(hours)} h ago; the house pours it for ${juiceHours} h`)
+    if (kind === 'juice' && lot?.madeAt && book.at)
+      for (const c of juiceHoursOf(name, lot.madeAt, book.settings, book.at)) say(c.weight, c.code, c.text)
     if (lot?.standing === 'due') say('mind', 'due', `${name}: use lot ${lot.id} by ${byDayText(lot.useBy)}`, true)
   }
   const stirs = [...new Set(ingredients.flatMap((i) => factsOf(i.slug)?.stirs ?? []))]

@@ -1,4 +1,4 @@
-import { daysBetween } from '../calendar/index.ts'
+import { dayAfter, daysBetween } from '../calendar/index.ts'
 import type { Lot } from './lotSchema.ts'
 import type { Measured } from './measured.ts'
 
@@ -29,6 +29,20 @@ export function standingOfLot(lot: Lot, today: string): LotStanding {
 export function staleOfLot(lot: Lot, today: string): NonNullable<Lot['document']['madeWith']> {
   if (lot.document.recipe?.keepsDecision) return []
   return (lot.document.madeWith ?? []).filter((w) => w.useBy < today)
+}
+
+/**
+ * The first night on which one of these lots stands otherwise than tonight, or something in it does: what is said of them
+ * holds until then. Undefined: none will by itself.
+ * @param tonight ISO date
+ */
+export function lotsTurnOn(lots: readonly Lot[], tonight: string): string | undefined {
+  const nights = lots.flatMap((lot) => [
+    // It may be due the day before, on its day, and is expired behind it.
+    ...(lot.useBy === null ? [] : [dayAfter(lot.useBy, -1), lot.useBy, dayAfter(lot.useBy, 1)]),
+    ...(lot.document.madeWith ?? []).map((w) => dayAfter(w.useBy, 1)),
+  ])
+  return nights.filter((night) => night > tonight).sort()[0]
 }
 
 /** All that was measured on a lot, later readings in place of earlier ones, with the last one's moment and hand. */

@@ -1,3 +1,5 @@
+export { atMoment, keptGlassOf } from './keptGlass.ts'
+export type { KeptGlass } from './keptGlassSchema.ts'
 export { type LockResult, lockEdition, type PlannedChapter, type PlannedDrink } from './lockEdition.ts'
 export { type Listing, type MenuChange, menuChanges } from './menuChanges.ts'
 export { hasLeft, type MovedDrink, type MovedMeasure, modelMoved, retakenStandard } from './modelMoved.ts'

@@ -7,11 +7,14 @@ import { recipeSchema } from '@conch/core/formula/schema'
 import { splitPrepDocumentSchema } from '@conch/core/formula/splitSchema'
 import { glassSchema, ingredientSchema, settingsSchema, stationSchema, wellSchema } from '@conch/core/house/schema'
 import { versionSourceSchema } from '@conch/core/lineage/sourceSchema'
+import { keptGlassSchema } from '@conch/core/menu/keptGlassSchema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
 import { flightDocumentSchema, slotSchema } from '@conch/core/style/schema'
+import { sql } from 'drizzle-orm'
 import {
   boolean,
   date,
+  doublePrecision,
   foreignKey,
   index,
   integer,
@@ -121,21 +124,29 @@ export const recipes = pgTable(
 )
 
 /** Sealed batches dealt to two people. Immutable. */
-export const splitPreps = pgTable('split_preps', {
-  id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
-  ingredient: text('ingredient')
-    .notNull()
-    .references(() => ingredients.slug),
-  document: document('document', splitPrepDocumentSchema).notNull(),
-  ...stamp(),
-})
+export const splitPreps = pgTable(
+  'split_preps',
+  {
+    id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
+    ingredient: text('ingredient')
+      .notNull()
+      .references(() => ingredients.slug),
+    document: document('document', splitPrepDocumentSchema).notNull(),
+    ...stamp(),
+  },
+  (t) => [index('split_preps_of').on(t.ingredient, t.id)],
+)
 
-export const drinks = pgTable('drinks', {
-  slug: text('slug').primaryKey(),
-  name: text('name').notNull(),
-  /** Out of the way of those who search; nothing of it is gone. */
-  isHidden: boolean('is_hidden').notNull().default(false),
-})
+export const drinks = pgTable(
+  'drinks',
+  {
+    slug: text('slug').primaryKey(),
+    name: text('name').notNull(),
+    /** Out of the way of those who search; nothing of it is gone. */
+    isHidden: boolean('is_hidden').notNull().default(false),
+  },
+  (t) => [index('drinks_by_name').on(t.name, t.slug)],
+)
 
 /** Immutable: a trigger refuses change and deletion. */
 export const versions = pgTable(
@@ -182,6 +193,7 @@ export const versionParents = pgTable(
       columns: [t.parentDrink, t.parentNumber],
       foreignColumns: [versions.drink, versions.number],
     }),
+    index('version_parents_of').on(t.parentDrink, t.parentNumber),
   ],
 )
 
@@ -242,55 +254,74 @@ export const editions = pgTable('editions', {
 })
 
 /** What was made or pressed. Immutable: what happens to it afterwards is in its events. */
-export const lots = pgTable('lots', {
-  id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
-  ingredient: text('ingredient')
-    .notNull()
-    .references(() => ingredients.slug),
-  madeOn: date('made_on', { mode: 'string' }).notNull(),
-  useBy: date('use_by', { mode: 'string' }),
-  document: document('document', lotDocumentSchema).notNull(),
-  ...stamp(),
-})
+export const lots = pgTable(
+  'lots',
+  {
+    id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
+    ingredient: text('ingredient')
+      .notNull()
+      .references(() => ingredients.slug),
+    madeOn: date('made_on', { mode: 'string' }).notNull(),
+    useBy: date('use_by', { mode: 'string' }),
+    document: document('document', lotDocumentSchema).notNull(),
+    ...stamp(),
+  },
+  (t) => [
+    index('lots_of').on(t.ingredient, t.id),
+    index('lots_pressed').on(t.id).where(sql`${t.document} ? 'pressed'`),
+  ],
+)
 
 /** Immutable: measured, labelled, used up, discarded. */
-export const lotEvents = pgTable('lot_events', {
-  id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
-  lot: integer('lot')
-    .notNull()
-    .references(() => lots.id),
-  at: timestamp('at', { withTimezone: true }).notNull(),
-  by: text('by').notNull(),
-  byId: integer('by_id').references(() => people.id),
-  event: document('event', lotEventSchema).notNull(),
-  /** Whether it ends the lot, or takes an end back; null: neither. */
-  isEnd: boolean('is_end'),
-})
+export const lotEvents = pgTable(
+  'lot_events',
+  {
+    id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
+    lot: integer('lot')
+      .notNull()
+      .references(() => lots.id),
+    at: timestamp('at', { withTimezone: true }).notNull(),
+    by: text('by').notNull(),
+    byId: integer('by_id').references(() => people.id),
+    event: document('event', lotEventSchema).notNull(),
+    /** Whether it ends the lot, or takes an end back; null: neither. */
+    isEnd: boolean('is_end'),
+  },
+  (t) => [index('lot_events_of').on(t.lot, t.id)],
+)
 
 /** Measured makings. Immutable: what is said of them later is in their events. */
-export const trials = pgTable('trials', {
-  id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
-  well: text('well')
-    .notNull()
-    .references(() => wells.slug),
-  station: text('station').notNull(),
-  stationId: integer('station_id').references(() => stations.id),
-  madeOn: date('made_on', { mode: 'string' }).notNull(),
-  document: document('document', trialDocumentSchema).notNull(),
-  ...stamp(),
-})
+export const trials = pgTable(
+  'trials',
+  {
+    id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
+    well: text('well')
+      .notNull()
+      .references(() => wells.slug),
+    station: text('station').notNull(),
+    stationId: integer('station_id').references(() => stations.id),
+    madeOn: date('made_on', { mode: 'string' }).notNull(),
+    document: document('document', trialDocumentSchema).notNull(),
+    ...stamp(),
+  },
+  (t) => [index('trials_of').on(t.well, t.station, t.id)],
+)
 
 /** Immutable: left out of calibrations with a reason, and taken in again. */
-export const trialEvents = pgTable('trial_events', {
-  id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
-  trial: integer('trial')
-    .notNull()
-    .references(() => trials.id),
-  at: timestamp('at', { withTimezone: true }).notNull(),
-  by: text('by').notNull(),
-  byId: integer('by_id').references(() => people.id),
-  event: document('event', trialEventSchema).notNull(),
-})
+export const trialEvents = pgTable(
+  'trial_events',
+  {
+    id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
+    trial: integer('trial')
+      .notNull()
+      .references(() => trials.id),
+    at: timestamp('at', { withTimezone: true }).notNull(),
+    by: text('by').notNull(),
+    byId: integer('by_id').references(() => people.id),
+    event: document('event', trialEventSchema).notNull(),
+  },
+  (t) => [index('trial_events_of').on(t.trial, t.id)],
+)
 
 /** What trials made of a station with one ice. Immutable: the newest counts. */
 export const calibrations = pgTable('calibrations', {
@@ -319,22 +350,26 @@ export const audit = pgTable('audit', {
  * Everything that changed, one row for each write, in the order in which they became visible: a chain in
  * which each row's hash holds the one before. Immutable.
  */
-export const events = pgTable('events', {
-  sequence: integer('sequence').primaryKey(),
-  at: timestamp('at', { withTimezone: true }).notNull(),
-  personId: integer('person_id').references(() => people.id),
-  personName: text('person_name').notNull(),
-  kind: text('kind').$type<EventKind>().notNull(),
-  subject: text('subject').notNull(),
-  verb: text('verb').$type<EventVerb>().notNull(),
-  /** Was and is, and what else there is to know. */
-  detail: document('detail', z.record(z.string(), z.unknown())).notNull(),
-  /** The rows of history that it wrote, each with a salted hash of what it holds. */
-  kept: document('kept', z.array(keptRowSchema)).notNull(),
-  /** Secret: or the hash of a formula could be guessed. */
-  salt: text('salt').notNull(),
-  hash: text('hash').notNull(),
-})
+export const events = pgTable(
+  'events',
+  {
+    sequence: integer('sequence').primaryKey(),
+    at: timestamp('at', { withTimezone: true }).notNull(),
+    personId: integer('person_id').references(() => people.id),
+    personName: text('person_name').notNull(),
+    kind: text('kind').$type<EventKind>().notNull(),
+    subject: text('subject').notNull(),
+    verb: text('verb').$type<EventVerb>().notNull(),
+    /** Was and is, and what else there is to know. */
+    detail: document('detail', z.record(z.string(), z.unknown())).notNull(),
+    /** The rows of history that it wrote, each with a salted hash of what it holds. */
+    kept: document('kept', z.array(keptRowSchema)).notNull(),
+    /** Secret: or the hash of a formula could be guessed. */
+    salt: text('salt').notNull(),
+    hash: text('hash').notNull(),
+  },
+  (t) => [index('events_of').on(t.kind, t.subject, t.sequence)],
+)
 
 /** The end of the chain; locked by whoever adds to it. One row. */
 export const chainHead = pgTable('chain_head', {
@@ -344,11 +379,71 @@ export const chainHead = pgTable('chain_head', {
 })
 
 /** Answers to writes that carried a key, for whoever sends the same again. Cleared after some days. */
-export const keptAnswers = pgTable('kept_answers', {
-  key: text('key').primaryKey(),
-  /** Hash of who asked for what: another request under the same key is refused. */
-  request: text('request').notNull(),
-  status: integer('status').notNull(),
-  answer: jsonb('answer').$type<unknown>().notNull(),
-  at: timestamp('at', { withTimezone: true }).notNull(),
+export const keptAnswers = pgTable(
+  'kept_answers',
+  {
+    key: text('key').primaryKey(),
+    /** Hash of who asked for what: another request under the same key is refused. */
+    request: text('request').notNull(),
+    status: integer('status').notNull(),
+    answer: jsonb('answer').$type<unknown>().notNull(),
+    at: timestamp('at', { withTimezone: true }).notNull(),
+  },
+  (t) => [index('kept_answers_at').on(t.at)],
+)
+
+/**
+ * What the poured, the planned and the latest version of each drink are at each well: follows from everything else, and can be
+ * thrown away and made anew.
+ */
+export const keptGlasses = pgTable(
+  'kept_glasses',
+  {
+    drink: text('drink').notNull(),
+    version: integer('version').notNull(),
+    well: text('well')
+      .notNull()
+      .references(() => wells.slug),
+    glass: document('glass', keptGlassSchema).notNull(),
+    /** For whoever may not open what is sealed in it; null: the same. */
+    closed: document('closed', keptGlassSchema),
+    /** Everything that it was computed from, as topics. */
+    dependsOn: text('depends_on').array().notNull(),
+    /** The first night on which it is another one by itself; null: none. */
+    turnsOn: date('turns_on', { mode: 'string' }),
+    /** How far the chain was when it was computed. */
+    sequence: integer('sequence').notNull(),
+    /** The model of the ice that it was computed with. */
+    model: integer('model').notNull(),
+  },
+  (t) => [
+    primaryKey({ name: 'kept_glasses_pkey', columns: [t.drink, t.version, t.well] }),
+    foreignKey({
+      name: 'kept_glasses_version',
+      columns: [t.drink, t.version],
+      foreignColumns: [versions.drink, versions.number],
+    }),
+    index('kept_glasses_depend').using('gin', t.dependsOn),
+  ],
+)
+
+/** What every drink pours of something, ml for one serve, one for each version: follows from the versions. */
+export const usualPours = pgTable(
+  'usual_pours',
+  {
+    ingredient: text('ingredient').notNull(),
+    drink: text('drink')
+      .notNull()
+      .references(() => drinks.slug),
+    volumesMl: doublePrecision('volumes_ml').array().notNull(),
+  },
+  (t) => [primaryKey({ name: 'usual_pours_pkey', columns: [t.ingredient, t.drink] })],
+)
+
+/** How far the chain was when all that is kept was right; one row for each thing that is kept. */
+export const keptUpTo = pgTable('kept_up_to', {
+  what: text('what').$type<'glasses' | 'usualPours'>().primaryKey(),
+  sequence: integer('sequence').notNull(),
+  /** What else it was made with: another one, and all is made anew. */
+  madeWith: text('made_with').notNull(),
 })

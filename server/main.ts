@@ -11,15 +11,13 @@ import { inWrite } from './events/index.ts'
 import { isSetUp } from './features/house/store.ts'
 import { importHouseFile } from './features/transfer/importHouseFile.ts'
 import { refitOutdated } from './features/trials/refitOutdated.ts'
-import { createHeld } from './held/index.ts'
 import { createApp } from './http/app.ts'
 import { hostNames, InFlight } from './http/guards.ts'
-import { KeptAnswers } from './http/kept.ts'
 import { check } from './http/readBody.ts'
 import type { Services } from './http/route.ts'
 import { dataDirectory, endWith, openHouse, SetUpProblem } from './openHouse.ts'
 import { readHouseFolder } from './readHouseFolder.ts'
-import { createWork } from './work/index.ts'
+import { createServices } from './services.ts'
 
 const MAINTAIN_EVERY_MS = 10 * 60_000
 /** The first time soon after the start: a new directory, or what a kill left, is then on the disk. */
@@ -48,13 +46,7 @@ async function main(): Promise<void> {
   // This machine alone, unless somebody says otherwise.
   const hostname = process.env.HOST ?? '127.0.0.1'
   const database = await openHouse()
-  const services: Services = {
-    database,
-    now: () => new Date(),
-    work: createWork(),
-    held: createHeld(database),
-    answers: new KeptAnswers(),
-  }
+  const services = createServices(database, () => new Date())
   await beginOlderHouse(services)
   if (process.argv.includes('--demo') && !(await isSetUp(database.db))) await loadDemo(services)
 
@@ -64,6 +56,7 @@ async function main(): Promise<void> {
   const server = serve({ fetch: app.fetch, port, hostname }, () => {
     console.log(`Lazy Conch is open: http://${hostname === '127.0.0.1' ? 'localhost' : hostname}:${port}`)
     // Once people are answered: it may take seconds.
+    services.glasses.start((err) => log.error({ err: withoutValues(err) }, 'glasses were not computed'))
     refitOutdated(services).catch((err) => log.error({ err: withoutValues(err) }, 'stations were not fitted anew'))
     console.log(
       database.kind === 'postgresql' ? 'Data: the PostgreSQL server of DATABASE_URL' : `Data: ${dataDirectory()}`,
@@ -103,6 +96,7 @@ async function main(): Promise<void> {
     if ('closeIdleConnections' in server) server.closeIdleConnections()
     await inFlight.end(FINISH_WITHIN_MS)
     if ('closeAllConnections' in server) server.closeAllConnections()
+    await services.glasses.stop()
     await services.work.close()
     await database.close()
     process.exit(0)

@@ -4,7 +4,7 @@ export { type BlendedLine, collapseToBlend, expandBlend, partsFromLines, sharesO
 export { blendProblems, FEWEST_IN_A_BLEND, MOST_IN_A_BLEND } from './blendRules.ts'
 export { type BoilResult, boilDown } from './boilDown.ts'
 export { cautionsOf } from './cautions.ts'
-export { endOf, type LotStanding, measuredOf, staleOfLot, standingOfLot, lotsTurnOn } from './lot.ts'
+export { endOf, type LotStanding, lotsTurnOn, measuredOf, staleOfLot, standingOfLot } from './lot.ts'
 export type { Lot, LotDocument, LotEvent } from './lotSchema.ts'
 export { brixOf, figuresOf, type Measured, MOST_ABV_FOR_BRIX_PCT, withMeasured } from './measured.ts'
 export { type FruitYield, fruitFor, fruitYieldOf } from './pressing.ts'

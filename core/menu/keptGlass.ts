@@ -29,7 +29,7 @@ export function keptGlassOf(document: DrinkDocument, book: HouseBook, well: stri
       stations: [],
       predictions: {},
       allergens: [],
-      consequences: [],
+      cautions: [],
       pressed: [],
       pours: [],
       problems: made.problems,
@@ -47,7 +47,7 @@ export function keptGlassOf(document: DrinkDocument, book: HouseBook, well: stri
     predictions,
     alcoholG: rounded(result.serve.alcoholG),
     allergens: allergensOf(drink),
-    consequences,
+    cautions: consequences.filter((c) => c.weight !== 'note'),
     pressed: pressedIn(drink.pours, night),
     pours: drink.pours.map((p, i) => ({
       ...(p.ingredient ? { slug: p.ingredient.slug } : {}),
@@ -76,6 +76,5 @@ function pressedIn(
 export function atMoment(glass: KeptGlass, settings: HouseBook['settings'], at: Date): KeptGlass {
   const old = glass.pressed.flatMap(({ name, madeAt }) => juiceHoursOf(name, madeAt, settings, at.toISOString()) ?? [])
   if (old.length === 0) return glass
-  const of = (weight: string) => glass.consequences.filter((c) => c.weight === weight)
-  return { ...glass, consequences: [...of('stop'), ...of('mind'), ...old, ...of('note')] }
+  return { ...glass, cautions: [...glass.cautions, ...old] }
 }

@@ -18,8 +18,8 @@ export const keptGlassSchema = z.object({
   alcoholG: z.number().optional(),
   serves: z.number(),
   allergens: z.array(z.enum(ALLERGENS)),
-  /** Worst first; the hours of what was pressed are not among them. */
-  consequences: z.array(consequenceSchema),
+  /** What to stop or to mind for, worst first; the hours of what was pressed are not among them. */
+  cautions: z.array(consequenceSchema),
   /** Juices in it with the moment when they were pressed: their hours are counted when it is read. */
   pressed: z.array(z.object({ name: z.string(), madeAt: z.string() })),
   /** What is poured here, for the amounts as written. */

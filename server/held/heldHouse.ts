@@ -49,8 +49,6 @@ export class HeldHouse {
   people: Person[]
   /** Which house this is, and which reading of it. */
   readonly id: string = `${++readings}`
-  /** How often kept figures were made anew. */
-  standings = 0
   /** The last flight that is counted in. */
   lastFlight = 0
   private readonly ingredients = new Map<string, HeldIngredient>()
@@ -62,6 +60,7 @@ export class HeldHouse {
   /** What has something as a component, by its slug. */
   private readonly holders = new Map<string, Set<string>>()
   private readonly touched = new Map<string, number>()
+  private readonly log: Changes['events'][number][] = []
   private readonly began: number
   private pressings: Lot[]
   private inOrder: Ingredient[] | undefined
@@ -92,14 +91,21 @@ export class HeldHouse {
     for (const { sequence, kind, subject } of changes.events) {
       this.touched.set(kind, sequence)
       this.touched.set(`${kind}/${subject}`, sequence)
+      if (sequence > (this.log.at(-1)?.sequence ?? this.began)) this.log.push({ sequence, kind, subject })
     }
+    if (this.log.length > MOST_LOGGED) this.log.splice(0, this.log.length - MOST_LOGGED)
   }
 
-  /** Another one for each state of a kind of thing, of one thing, of the drafts or of the kept figures. */
-  stateOf(topic: EventKind | `${EventKind}/${string}` | 'drafts' | 'standings'): string {
+  /** Another one for each state of a kind of thing, of one thing, or of the drafts. */
+  stateOf(topic: EventKind | `${EventKind}/${string}` | 'drafts'): string {
     if (topic === 'drafts') return this.drafts
-    if (topic === 'standings') return String(this.standings)
     return String(this.touched.get(topic) ?? this.began)
+  }
+
+  /** What happened after an event, oldest first; undefined where that is not remembered. */
+  eventsSince(sequence: number): readonly Changes['events'][number][] | undefined {
+    const first = this.log[0]?.sequence ?? this.at.sequence + 1
+    return sequence + 1 < first ? undefined : this.log.filter((e) => e.sequence > sequence)
   }
 
   person(id: number): Person | undefined {
@@ -209,6 +215,9 @@ export class HeldHouse {
     for (const slug of taste(this.tasted, flight)) this.profiles.delete(slug)
   }
 }
+
+/** Events that are remembered: those who follow are hardly behind. */
+const MOST_LOGGED = 2_000
 
 let readings = 0
 

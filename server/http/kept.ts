@@ -10,9 +10,10 @@ import { LRUCache } from 'lru-cache'
 import type { Actor } from '../access/actor.ts'
 import { mayOpen } from '../access/seal.ts'
 import type { HeldHouse } from '../held/index.ts'
+import type { GlassKeeper } from '../kept/index.ts'
 
 /** What an answer can depend on: a kind of thing, one thing, the drafts, or the figures that are kept. */
-export type Topic = EventKind | `${EventKind}/${string}` | 'drafts' | 'standings'
+export type Topic = EventKind | `${EventKind}/${string}` | 'drafts' | 'glasses'
 
 /** Bottles and mixes: one by one, or many by a table. */
 export const SHELF: readonly Topic[] = ['ingredient', 'bottles']
@@ -74,9 +75,14 @@ export class KeptAnswers {
 }
 
 /** Another one for each state of everything that an answer depends on. */
-export function stateOf<P>({ reads, until }: Keep<P>, params: P, held: HeldHouse, now: Date): string {
+export async function stateOf<P>(
+  { reads, until }: Keep<P>,
+  params: P,
+  { held, glasses }: { held: HeldHouse; glasses: GlassKeeper },
+  now: Date,
+): Promise<string> {
   const topics = typeof reads === 'function' ? reads(params) : reads
-  const parts = topics.map((topic) => held.stateOf(topic))
+  const parts = await Promise.all(topics.map((topic) => (topic === 'glasses' ? glasses.state() : held.stateOf(topic))))
   if (until === 'halfHour') parts.push(String(Math.floor(now.getTime() / HALF_HOUR_MS)))
   if (until && held.base) parts.push(nightOf(now, clockOf(held.base.settings)))
   return `${held.id} ${parts.join(' ')}`

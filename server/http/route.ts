@@ -11,6 +11,7 @@ import { answerOnce } from '../events/answerOnce.ts'
 import { hashOf } from '../events/hash.ts'
 import { inWrite, type Write } from '../events/index.ts'
 import type { Held } from '../held/index.ts'
+import type { GlassKeeper } from '../kept/index.ts'
 import type { Work } from '../work/index.ts'
 import { answerUnlessSame, etagOf, type Keep, type KeptAnswers, keyOf, stateOf } from './kept.ts'
 import { MOST_BODY_BYTES, readBody } from './readBody.ts'
@@ -25,6 +26,8 @@ export interface Services {
   held: Held
   /** Answers that are still right. */
   answers: KeptAnswers
+  /** What every shown version is at every well. */
+  glasses: GlassKeeper
 }
 
 export interface Call<Body, Params> {
@@ -163,7 +166,8 @@ export function route<
         const call = { body, params, actor, services, context: c } as Call<z.output<B>, z.output<P>>
         if (r.method !== 'get') return c.json((await r.handle(call)) as object, r.status ?? 200)
         if (r.keep) {
-          const state = stateOf(r.keep, call.params, await services.held.now(), services.now())
+          const { glasses } = services
+          const state = await stateOf(r.keep, call.params, { held: await services.held.now(), glasses }, services.now())
           return answerUnlessSame(c, await services.answers.get(keyOf(c, actor), state, () => r.handle(call)))
         }
         const text = JSON.stringify(await r.handle(call))

@@ -25,11 +25,10 @@ import { editions } from '../database/schema.ts'
 import { inWrite } from '../events/index.ts'
 import { insertPerson, loadPeople } from '../features/people/store.ts'
 import { importHouseFile } from '../features/transfer/importHouseFile.ts'
-import { createHeld } from '../held/index.ts'
 import { createApp } from '../http/app.ts'
 import { KeptAnswers } from '../http/kept.ts'
 import type { Services } from '../http/route.ts'
-import { createWork } from '../work/index.ts'
+import { createServices } from '../services.ts'
 
 export type Backend = 'pglite' | 'postgresql'
 export const BACKENDS: Backend[] = ['pglite', 'postgresql']
@@ -69,15 +68,10 @@ export class TestServer {
   private readonly people = new Map<string, Promise<number | undefined>>()
 
   /** @param with services in place of its own, as of another server of the same house */
-  constructor(database: OpenDatabase, now?: () => Date, services?: Pick<Services, 'work' | 'held'>) {
+  constructor(database: OpenDatabase, now?: () => Date, services?: Services) {
     this.database = database
-    this.services = {
-      database,
-      now: now ?? (() => new Date(Date.UTC(2026, 0, 1, 12, this.minute++))),
-      work: services?.work ?? createWork(),
-      held: services?.held ?? createHeld(database),
-      answers: new KeptAnswers(),
-    }
+    const clock = now ?? (() => new Date(Date.UTC(2026, 0, 1, 12, this.minute++)))
+    this.services = services ? { ...services, now: clock, answers: new KeptAnswers() } : createServices(database, clock)
     this.app = createApp({ ...this.services, log: pino({ level: 'silent' }) })
   }
 

@@ -6,6 +6,7 @@ import { type EditionLock, lockEdition, modelMoved } from '@conch/core/menu'
 import { Refusal } from '../errors/Refusal.ts'
 import { readBottleRows } from '../features/house/readBottleRows.ts'
 import { drawLabels } from '../features/lots/drawLabels.ts'
+import { computeGlasses } from '../kept/computeGlasses.ts'
 import type { JobAnswer } from './pool.ts'
 
 type Lockable = Parameters<typeof lockEdition>
@@ -22,6 +23,7 @@ const jobs = {
   labels: ({ labels, isSheet }: { labels: Parameters<typeof drawLabels>[0]; isSheet: boolean }) =>
     drawLabels(labels, { isSheet }),
   bottleRows: readBottleRows,
+  keptGlasses: computeGlasses,
   calibrate: ({ trials, well, station, ice }: Calibrating) => calibrationFrom(trials, well, station, ice),
   moved: ({ lock, ...today }: { lock: EditionLock } & Parameters<typeof modelMoved>[1]) => modelMoved(lock, today),
   lock: ({ chapters, book }: { chapters: Lockable[0]; book: Lockable[1] }) => lockEdition(chapters, book),

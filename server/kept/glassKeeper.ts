@@ -1,0 +1,363 @@
+/**
+ * Keeps the glasses of every poured, planned and latest version right: what an event changed is computed anew, and nothing
+ * else; the menu first. Until then it is said to be old.
+ */
+
+import { clockOf, nightOf } from '@conch/core/calendar'
+import { MODEL_VERSION } from '@conch/core/cold'
+import { lotsTurnOn } from '@conch/core/formula'
+import { atMoment, type KeptGlass } from '@conch/core/menu'
+import { HOUSE } from '../access/actor.ts'
+import { closeHouse } from '../access/seal.ts'
+import type { OpenDatabase } from '../database/index.ts'
+import { Refusal } from '../errors/Refusal.ts'
+import { baseOf, type Held, type HeldHouse, partOf, toBook } from '../held/index.ts'
+import type { Work } from '../work/index.ts'
+import type { ComputedGlasses, GlassOrder } from './computeGlasses.ts'
+import {
+  dropKept,
+  dropOtherWells,
+  eventsBehind,
+  findAffected,
+  type KeptRow,
+  keyOf,
+  loadDocuments,
+  loadKept,
+  loadKeptKeys,
+  loadLatest,
+  loadListings,
+  loadUpTo,
+  saveKept,
+  saveUpTo,
+  type VersionKey,
+} from './glassStore.ts'
+import { shelfOf, type Topic, topicsOf, touchedBy } from './topics.ts'
+
+/** What it is made with, besides the model: another number here, and all is made anew. */
+const FORM = 1
+const MADE_WITH = `form ${FORM}, model ${MODEL_VERSION}`
+/** So many versions at once: enough that the rest of the house hardly notices, few enough that news is not kept waiting. */
+const AT_ONCE = 24
+const AGAIN_AFTER_MS = 250
+
+/** A kept glass as it is read: old while something that it depends on has changed. */
+export interface ReadGlass {
+  glass: KeptGlass
+  isOld: boolean
+}
+
+interface Pending extends VersionKey {
+  /** The last event that made it old. */
+  since: number
+}
+
+interface Sources {
+  database: OpenDatabase
+  held: Held
+  work: Work
+  now: () => Date
+}
+
+export class GlassKeeper {
+  private readonly sources: Sources
+  /** Whose glasses these are: another reading of the house begins anew. */
+  private houseId: string | undefined
+  private digested = 0
+  private readonly kept = new Map<string, VersionKey & { turnsOn: string | null }>()
+  private readonly pending = new Map<string, Pending>()
+  private readonly touched = new Map<Topic, number>()
+  private latest = new Map<string, number>()
+  private poured = new Map<string, number>()
+  private planned = new Map<string, number>()
+  private wells = ''
+  private night = ''
+  private changes = 0
+  private digesting: Promise<void> = Promise.resolve()
+  private running: Promise<void> | undefined
+  private isStopped = false
+  private wake: () => void = () => {}
+
+  constructor(sources: Sources) {
+    this.sources = sources
+  }
+
+  /** How many are still to be computed. */
+  get left(): number {
+    return this.pending.size
+  }
+
+  /** Takes note of everything that happened until now: afterwards what is old is known. */
+  digest(): Promise<void> {
+    const mine = this.digesting.then(() => this.digestNow())
+    this.digesting = mine.catch(() => {})
+    return mine
+  }
+
+  /** Another one whenever a kept glass is another one, or is known to be old. */
+  async state(): Promise<string> {
+    await this.digest()
+    return `${this.houseId}.${this.changes}`
+  }
+
+  /**
+   * The kept glasses of these versions by drink and version, then by well. What was never computed is not among them.
+   * @param isOpen whether who asks may open what is sealed
+   */
+  async read(
+    keys: readonly VersionKey[],
+    { isOpen, well }: { isOpen: boolean; well?: string | undefined },
+  ): Promise<Map<string, Record<string, ReadGlass>>> {
+    await this.digest()
+    const held = await this.sources.held.now()
+    const { settings } = baseOf(held)
+    const at = this.sources.now()
+    const found = new Map<string, Record<string, ReadGlass>>()
+    for (const row of await loadKept(this.sources.database.db, keys, well)) {
+      const key = keyOf(row)
+      const glass = atMoment((!isOpen && row.closed) || row.glass, settings, at)
+      found.set(key, { ...found.get(key), [row.well]: { glass, isOld: this.pending.has(key) } })
+    }
+    return found
+  }
+
+  /** The version by which a drink is shown: what is poured, else what is planned, else the newest. */
+  async shownVersions(): Promise<Map<string, number>> {
+    await this.digest()
+    return new Map([...this.latest, ...this.planned, ...this.poured])
+  }
+
+  /** Computes by itself from now on. */
+  start(onError: (error: unknown) => void): void {
+    this.running ??= this.run(onError)
+  }
+
+  async stop(): Promise<void> {
+    this.isStopped = true
+    this.wake()
+    await this.running
+  }
+
+  /** Computes all that is to be computed, and then returns. */
+  async settle(): Promise<void> {
+    do {
+      await this.digest()
+      await this.computeAll()
+    } while (!(await this.isUpToDate()))
+  }
+
+  private async isUpToDate(): Promise<boolean> {
+    await this.digest()
+    return this.pending.size === 0
+  }
+
+  private async run(onError: (error: unknown) => void): Promise<void> {
+    while (!this.isStopped) {
+      try {
+        if (this.sources.database.isTaking) {
+          await this.digest()
+          await this.computeAll()
+        }
+      } catch (error) {
+        if (this.isStopped) return
+        onError(error)
+      }
+      if (this.isStopped) return
+      await new Promise<void>((resolve) => {
+        const timer = setTimeout(resolve, AGAIN_AFTER_MS)
+        this.wake = () => {
+          clearTimeout(timer)
+          resolve()
+        }
+      })
+    }
+  }
+
+  private async digestNow(): Promise<void> {
+    const held = await this.sources.held.now()
+    if (!held.base) return
+    if (held.id !== this.houseId) await this.begin(held)
+    const night = nightOf(this.sources.now(), clockOf(held.base.settings))
+    if (night !== this.night) {
+      this.night = night
+      for (const { turnsOn, ...key } of this.kept.values())
+        if (turnsOn !== null && turnsOn <= night) this.markOld(key, held.at.sequence)
+    }
+    const { sequence } = held.at
+    if (sequence === this.digested) return
+    const happened = held.eventsSince(this.digested)
+    if (!happened) {
+      this.houseId = undefined
+      return this.digestNow()
+    }
+    const { db } = this.sources.database
+    const touched = await touchedBy(db, held, happened)
+    for (const [topic, at] of touched) this.touched.set(topic, at)
+    for (const key of await findAffected(db, touched)) this.markOld(key, sequence)
+    const kinds = new Set(happened.map((e) => e.kind))
+    if (kinds.has('plan') || kinds.has('edition') || kinds.has('house')) await this.readListings()
+    if (kinds.has('house')) this.latest = await loadLatest(db)
+    else
+      for (const slug of new Set(happened.flatMap((e) => (e.kind === 'drink' ? [e.subject] : []))))
+        for (const [drink, number] of await loadLatest(db, slug)) this.latest.set(drink, number)
+    if (kinds.has('drink') || kinds.has('plan') || kinds.has('edition') || kinds.has('house'))
+      await this.wantWhatIsShown(sequence)
+    if (kinds.has('well')) await this.checkWells(held)
+    this.digested = sequence
+  }
+
+  /** Everything as the database has it: after a start, or when another house is there. */
+  private async begin(held: HeldHouse): Promise<void> {
+    const { db } = this.sources.database
+    this.kept.clear()
+    this.pending.clear()
+    this.touched.clear()
+    this.night = ''
+    const { sequence } = held.at
+    const upTo = await loadUpTo(db, 'glasses')
+    const isUsable = upTo?.madeWith === MADE_WITH && upTo.sequence <= sequence
+    for (const { wells: _, model: __, ...row } of await loadKeptKeys(db)) this.kept.set(keyOf(row), row)
+    this.latest = await loadLatest(db)
+    await this.readListings()
+    await this.wantWhatIsShown(sequence)
+    this.wells = ''
+    await this.checkWells(held, isUsable)
+    if (!isUsable) for (const key of this.kept.values()) this.markOld(key, sequence)
+    // What happened since all was right is looked at as news.
+    this.digested = sequence
+    if (isUsable && upTo.sequence < sequence) await this.catchUpFrom(upTo.sequence, held)
+    this.houseId = held.id
+    this.changes += 1
+  }
+
+  /** After a crash: what happened behind the point at which all was right. */
+  private async catchUpFrom(from: number, held: HeldHouse): Promise<void> {
+    const { db } = this.sources.database
+    const happened = await eventsBehind(db, from)
+    for (const key of await findAffected(db, await touchedBy(db, held, happened))) this.markOld(key, held.at.sequence)
+  }
+
+  private async readListings(): Promise<void> {
+    const { poured, planned } = await loadListings(this.sources.database.db)
+    this.poured = poured
+    this.planned = planned
+  }
+
+  /** What is shown and not kept is to be computed; what is kept and no longer shown goes. */
+  private async wantWhatIsShown(sequence: number): Promise<void> {
+    const wanted = new Set<string>()
+    for (const listing of [this.poured, this.planned, this.latest])
+      for (const [drink, version] of listing) {
+        const key = { drink, version }
+        wanted.add(keyOf(key))
+        if (!this.kept.has(keyOf(key))) this.markOld(key, sequence)
+      }
+    for (const key of this.pending.keys()) if (!wanted.has(key)) this.pending.delete(key)
+    const unwanted = [...this.kept.values()].filter((k) => !wanted.has(keyOf(k)))
+    if (unwanted.length === 0) return
+    await dropKept(this.sources.database.db, unwanted)
+    for (const k of unwanted) this.kept.delete(keyOf(k))
+  }
+
+  /** Another well, and everything is to be computed there. */
+  private async checkWells(held: HeldHouse, isUsable = true): Promise<void> {
+    const slugs = baseOf(held).wells.map((w) => w.slug)
+    const wells = [...slugs].sort().join(' ')
+    if (wells === this.wells) return
+    const isFirst = this.wells === ''
+    this.wells = wells
+    const { db } = this.sources.database
+    await dropOtherWells(db, slugs)
+    if (isFirst && isUsable) {
+      for (const row of await loadKeptKeys(db)) if (row.wells.length < slugs.length) this.markOld(row, held.at.sequence)
+    } else for (const key of this.kept.values()) this.markOld(key, held.at.sequence)
+  }
+
+  private markOld({ drink, version }: VersionKey, since: number): void {
+    this.pending.set(keyOf({ drink, version }), { drink, version, since })
+    this.changes += 1
+  }
+
+  private async computeAll(): Promise<void> {
+    while (this.pending.size > 0 && !this.isStopped) {
+      await this.computeSome(this.next())
+      await this.digest()
+    }
+    if (this.isStopped || !this.houseId) return
+    const { db } = this.sources.database
+    const upTo = await loadUpTo(db, 'glasses')
+    if (this.pending.size === 0 && (upTo?.sequence !== this.digested || upTo.madeWith !== MADE_WITH))
+      await saveUpTo(db, 'glasses', this.digested, MADE_WITH)
+  }
+
+  /** Those that wait, what is poured first, then what is planned. */
+  private next(): Pending[] {
+    const ranked: Pending[][] = [[], [], []]
+    for (const p of this.pending.values()) {
+      const rank = this.poured.get(p.drink) === p.version ? 0 : this.planned.get(p.drink) === p.version ? 1 : 2
+      ranked[rank]?.push(p)
+      if ((ranked[0]?.length ?? 0) >= AT_ONCE) break
+    }
+    return ranked.flat().slice(0, AT_ONCE)
+  }
+
+  private async computeSome(some: readonly Pending[]): Promise<void> {
+    const { database, held: holder, now } = this.sources
+    const found = await loadDocuments(database.db, some)
+    const held = await holder.now()
+    const { sequence } = held.at
+    const { wells, settings } = baseOf(held)
+    const at = now()
+    const night = nightOf(at, clockOf(settings))
+    const shelves = found.map(({ document }) => shelfOf(document, held))
+    const part = partOf(held, new Set(shelves.flatMap((s) => [...s.slugs])))
+    const order = {
+      book: toBook(part, at, undefined),
+      ...(shelves.some((s) => s.hasSealed) ? { closed: toBook(closeHouse(part, at), at, undefined) } : {}),
+      documents: found.map(({ document }, i) => ({ document, hasSealed: shelves[i]?.hasSealed ?? false })),
+    }
+    const computed = await this.inThread(order)
+    if (!computed) return
+    const rows = found.flatMap(({ drink, version, document }, i): KeptRow[] => {
+      const slugs = shelves[i]?.slugs ?? new Set<string>()
+      const turnsOn =
+        lotsTurnOn(
+          [...slugs].flatMap((slug) => held.openLotsOf(slug).slice(-1)),
+          night,
+        ) ?? null
+      return wells.map(({ slug: well }) => ({
+        drink,
+        version,
+        well,
+        ...(computed[i]?.[well] as { glass: KeptGlass; closed: KeptGlass | null }),
+        dependsOn: topicsOf(document, slugs, well),
+        turnsOn,
+        sequence,
+        model: MODEL_VERSION,
+      }))
+    })
+    await saveKept(database.db, rows)
+    // Of what a recipe has newly in it, news may have come while this was computed.
+    await this.digest()
+    for (const row of rows)
+      this.kept.set(keyOf(row), { drink: row.drink, version: row.version, turnsOn: row.turnsOn ?? null })
+    const newer = rows.filter((r) => r.dependsOn.some((t) => (this.touched.get(t) ?? 0) > sequence))
+    const stillOld = new Set(newer.map(keyOf))
+    for (const { since, ...key } of some) {
+      const waiting = this.pending.get(keyOf(key))
+      if (waiting && waiting.since <= sequence && !stillOld.has(keyOf(key))) this.pending.delete(keyOf(key))
+    }
+    this.changes += 1
+  }
+
+  private async inThread(order: GlassOrder): Promise<ComputedGlasses[] | undefined> {
+    for (;;) {
+      try {
+        return await this.sources.work.run(HOUSE.name, 'keptGlasses', order)
+      } catch (error) {
+        if (this.isStopped) return undefined
+        if (!(error instanceof Refusal && error.code === 'busy')) throw error
+        await new Promise((resolve) => setTimeout(resolve, AGAIN_AFTER_MS))
+      }
+    }
+  }
+}

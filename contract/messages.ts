@@ -7,6 +7,7 @@ import { consequenceSchema, drinkResultSchema } from '@conch/core/drink/resultSc
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { lotDocumentSchema, lotEventSchema, lotSchema, measuredSchema } from '@conch/core/formula/lotSchema'
 import { recipeSchema } from '@conch/core/formula/schema'
+import { PLACES, type Place, STOCK_STATES, type StockState } from '@conch/core/house'
 import {
   glassSchema,
   iceKindSchema,
@@ -81,6 +82,26 @@ export const changeSchema = <T extends z.ZodType>(document: T) =>
   })
 export const changeSettingsSchema = changeSchema(settingsSchema)
 export const changedSchema = z.object({ revision: revisionSchema })
+/** What is set of many things of the shelf at once: all of it, or nothing. */
+export const changeManySchema = z.strictObject({
+  changes: z
+    .array(
+      z.strictObject({
+        slug: slugSchema,
+        revision: revisionSchema,
+        /** Null: nobody says. */
+        stock: z
+          .enum(Object.keys(STOCK_STATES) as [StockState, ...StockState[]])
+          .nullable()
+          .optional(),
+        storedIn: z.enum(Object.keys(PLACES) as [Place, ...Place[]]).optional(),
+      }),
+    )
+    .min(1, 'nothing is picked')
+    .max(2000),
+})
+/** The revision of each, by slug. */
+export const changedManySchema = z.object({ revisions: z.record(slugSchema, revisionSchema) })
 
 /* Back bar as a table */
 export const bottleTableSchema = z
@@ -349,6 +370,7 @@ export const readySchema = z.object({
 })
 
 export type House = z.infer<typeof houseSchema>
+export type ChangeMany = z.infer<typeof changeManySchema>
 export type SetUpHouse = z.infer<typeof setUpHouseSchema>
 export type BottleTable = z.infer<typeof bottleTableSchema>
 export type BottleTableReport = z.infer<typeof bottleTableReportSchema>

@@ -2,7 +2,7 @@ import type { OpenDatabase } from './database/index.ts'
 import { createHeld } from './held/index.ts'
 import { KeptAnswers } from './http/kept.ts'
 import type { Services } from './http/route.ts'
-import { GlassKeeper } from './kept/index.ts'
+import { GlassKeeper, UsualPours } from './kept/index.ts'
 import { createWork } from './work/index.ts'
 
 /** Everything that use cases need of an open house. One for each process and house. */
@@ -10,5 +10,6 @@ export function createServices(database: OpenDatabase, now: () => Date): Service
   const work = createWork()
   const held = createHeld(database)
   const glasses = new GlassKeeper({ database, held, work, now })
-  return { database, now, work, held, glasses, answers: new KeptAnswers() }
+  const usual = new UsualPours({ database, held })
+  return { database, now, work, held, glasses, usual, answers: new KeptAnswers() }
 }

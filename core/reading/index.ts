@@ -28,6 +28,7 @@ export {
   swappedWith,
 } from './readSpec.ts'
 export {
+  countedPours,
   isUnusual,
   likelyAmount,
   shippedRange,
@@ -35,4 +36,5 @@ export {
   type Usual,
   type UsualRange,
   usualRange,
+  usualRangeOf,
 } from './usualAmount.ts'

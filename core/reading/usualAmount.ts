@@ -66,17 +66,28 @@ export function usualRange(
 ): UsualRange | undefined {
   const byDrink = new Map<string, number[]>()
   for (const document of documents)
-    for (const pour of document.pours) {
-      if (pour.ingredient !== ingredient.slug || (pour.amount && isByCount(pour.amount.unit))) continue
-      const ml = pouredMl(pour, document, kit)
-      if (ml !== undefined) byDrink.set(document.name, [...(byDrink.get(document.name) ?? []), ml])
-    }
-  const everyPour = [...byDrink.values()].flat().sort((a, b) => a - b)
+    for (const { slug, ml } of countedPours(document, kit))
+      if (slug === ingredient.slug) byDrink.set(document.name, [...(byDrink.get(document.name) ?? []), ml])
+  return usualRangeOf(ingredient, [...byDrink.values()])
+}
+
+/** What of a document says what is usual: what it pours of each thing, ml for one serve, without what is counted. */
+export function countedPours(document: DrinkDocument, kit: MeasureKit): { slug: string; ml: number }[] {
+  return document.pours.flatMap((pour) => {
+    if (!pour.ingredient || (pour.amount && isByCount(pour.amount.unit))) return []
+    const ml = pouredMl(pour, document, kit)
+    return ml === undefined ? [] : [{ slug: pour.ingredient, ml }]
+  })
+}
+
+/** The same from what every drink pours of it, ml for one serve, one list for each drink. */
+export function usualRangeOf(ingredient: Ingredient, byDrink: readonly (readonly number[])[]): UsualRange | undefined {
+  const everyPour = byDrink.flat().sort((a, b) => a - b)
   if (everyPour.length < FEWEST_POURS) return shippedRange(ingredient)
   const median = everyPour[Math.floor(everyPour.length / 2)] as number
   const isOdd = (ml: number) => ml > median * ODD_TIMES || ml < median / ODD_TIMES
   // Odd together, two drinks are a habit.
-  const oddDrinks = [...byDrink.values()].filter((pours) => pours.some(isOdd)).length
+  const oddDrinks = byDrink.filter((pours) => pours.some(isOdd)).length
   const counted = oddDrinks >= 2 ? everyPour : everyPour.filter((ml) => !isOdd(ml))
   return {
     lowMl: (counted[0] as number) / ROOM,

@@ -5,6 +5,8 @@ import { type FruitYield, fruitYieldOf, type Lot } from '@conch/core/formula'
 import { type Ingredient, plainName } from '@conch/core/house'
 import { type Flight, profileOfWords, type StyleProfile, type TastedWords, taste } from '@conch/core/style'
 
+import { Finder } from './finder.ts'
+
 /** How far the chain of events was, and its hash there: another house has another one. */
 export interface ChainPoint {
   sequence: number
@@ -22,6 +24,13 @@ export interface HeldIngredient {
   revision: number
 }
 
+/** A drink without its versions. */
+export interface HeldDrink {
+  slug: string
+  name: string
+  isHidden: boolean
+}
+
 /** What an event changed, as it stands afterwards. */
 export interface Changes {
   at: ChainPoint
@@ -31,6 +40,8 @@ export interface Changes {
   base?: HouseBase | undefined
   people?: Person[]
   ingredients?: HeldIngredient[]
+  /** By slug; undefined: it was thrown away. */
+  drinks?: Map<string, HeldDrink | undefined>
   /** By number; undefined: it is gone. */
   lots?: Map<number, Lot | undefined>
   pressings?: Lot[]
@@ -38,8 +49,11 @@ export interface Changes {
 }
 
 /** All of it, for a beginning. */
-export type Whole = Omit<Changes, 'events' | 'lots'> &
-  Required<Pick<Changes, 'people' | 'ingredients' | 'pressings' | 'flights'>> & { openLots: Lot[] }
+export type Whole = Omit<Changes, 'events' | 'lots' | 'drinks'> &
+  Required<Pick<Changes, 'people' | 'ingredients' | 'pressings' | 'flights'>> & {
+    openLots: Lot[]
+    allDrinks: HeldDrink[]
+  }
 
 export class HeldHouse {
   at: ChainPoint
@@ -52,6 +66,9 @@ export class HeldHouse {
   /** The last flight that is counted in. */
   lastFlight = 0
   private readonly ingredients = new Map<string, HeldIngredient>()
+  readonly drinks = new Map<string, HeldDrink>()
+  /** Finds drinks by their names. */
+  readonly drinkFinder = new Finder()
   private readonly lots = new Map<number, Lot>()
   private readonly lotsOfSlug = new Map<string, Set<number>>()
   private readonly tasted = new Map<string, TastedWords>()
@@ -73,6 +90,7 @@ export class HeldHouse {
     this.people = whole.people
     this.pressings = whole.pressings
     for (const i of whole.ingredients) this.putIngredient(i)
+    for (const drink of whole.allDrinks) this.putDrink(drink.slug, drink)
     for (const lot of whole.openLots) this.putLot(lot.id, lot)
     for (const flight of whole.flights) this.putFlight(flight)
   }
@@ -85,6 +103,7 @@ export class HeldHouse {
     if (changes.base) this.base = changes.base
     if (changes.people) this.people = changes.people
     for (const i of changes.ingredients ?? []) this.putIngredient(i)
+    for (const [slug, drink] of changes.drinks ?? []) this.putDrink(slug, drink)
     for (const [id, lot] of changes.lots ?? []) this.putLot(id, lot)
     if (changes.pressings) this.pressings = changes.pressings
     for (const flight of changes.flights ?? []) this.putFlight(flight)
@@ -196,6 +215,16 @@ export class HeldHouse {
     if (was && was.name !== name)
       for (const id of this.lotsOfSlug.get(slug) ?? []) this.lots.set(id, { ...(this.lots.get(id) as Lot), name })
     this.inOrder = undefined
+  }
+
+  private putDrink(slug: string, drink: HeldDrink | undefined): void {
+    if (drink) {
+      this.drinks.set(slug, drink)
+      this.drinkFinder.put(drink)
+    } else {
+      this.drinks.delete(slug)
+      this.drinkFinder.drop(slug)
+    }
   }
 
   private putLot(id: number, lot: Lot | undefined): void {

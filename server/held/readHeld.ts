@@ -19,6 +19,7 @@ import {
   stations,
   wells,
 } from '../database/schema.ts'
+import { findDrinks, loadDrinks } from '../features/drinks/store.ts'
 import { findOpenLots, isPressed, loadOpenLots, loadPressings } from '../features/lots/store.ts'
 import { loadPeople } from '../features/people/store.ts'
 import { loadCalibrations, loadTrials } from '../features/trials/store.ts'
@@ -139,12 +140,14 @@ export async function readWhole(db: Database): Promise<Whole> {
   const drafts = await readDraftState(db)
   const base = await readBase(db)
   const people = await loadPeople(db)
-  if (!base) return { at, drafts, base, people, ingredients: [], openLots: [], pressings: [], flights: [] }
+  const allDrinks = await loadDrinks(db)
+  if (!base) return { at, drafts, base, people, allDrinks, ingredients: [], openLots: [], pressings: [], flights: [] }
   return {
     at,
     drafts,
     base,
     people,
+    allDrinks,
     ingredients: await readIngredients(db),
     openLots: await loadOpenLots(db),
     pressings: await loadPressings(db, MOST_PRESSINGS),
@@ -208,7 +211,10 @@ const READERS: Record<EventKind, Reader> = {
   flight: async (db, _, held) => ({ flights: await readFlights(db, held.lastFlight) }),
   person: async (db) => ({ people: await loadPeople(db) }),
   batch: readNothing,
-  drink: readNothing,
+  drink: async (db, slugs) => {
+    const found = new Map((await findDrinks(db, slugs)).map((d) => [d.slug, d]))
+    return { drinks: new Map(slugs.map((slug) => [slug, found.get(slug)])) }
+  },
   plan: readNothing,
   edition: readNothing,
 }

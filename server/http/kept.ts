@@ -9,11 +9,11 @@ import type { Context } from 'hono'
 import { LRUCache } from 'lru-cache'
 import type { Actor } from '../access/actor.ts'
 import { mayOpen } from '../access/seal.ts'
-import type { HeldHouse } from '../held/index.ts'
-import type { GlassKeeper } from '../kept/index.ts'
+import type { Services } from './route.ts'
 
 /** What an answer can depend on: a kind of thing, one thing, the drafts, or the figures that are kept. */
-export type Topic = EventKind | `${EventKind}/${string}` | 'drafts' | 'glasses'
+type HeldTopic = EventKind | `${EventKind}/${string}` | 'drafts'
+export type Topic = HeldTopic | 'glasses' | 'usual'
 
 /** Bottles and mixes: one by one, or many by a table. */
 export const SHELF: readonly Topic[] = ['ingredient', 'bottles']
@@ -23,8 +23,8 @@ export const DRINKS: readonly Topic[] = ['drink', 'house']
 export const PLAN: readonly Topic[] = ['plan', 'edition', 'house']
 
 /** What an answer depends on besides its address and whether sealed formulas may be opened. */
-export interface Keep<P> {
-  reads: readonly Topic[] | ((params: P) => readonly Topic[])
+export interface Keep<P, Q = undefined> {
+  reads: readonly Topic[] | ((params: P, query: Q) => readonly Topic[])
   /** It is another one when the bar's day turns, or each half hour. */
   until?: 'night' | 'halfHour'
 }
@@ -75,14 +75,19 @@ export class KeptAnswers {
 }
 
 /** Another one for each state of everything that an answer depends on. */
-export async function stateOf<P>(
-  { reads, until }: Keep<P>,
-  params: P,
-  { held, glasses }: { held: HeldHouse; glasses: GlassKeeper },
-  now: Date,
+export async function stateOf<P, Q>(
+  { reads, until }: Keep<P, Q>,
+  { params, query }: { params: P; query: Q },
+  { held: holder, glasses, usual, now: clock }: Pick<Services, 'held' | 'glasses' | 'usual' | 'now'>,
 ): Promise<string> {
-  const topics = typeof reads === 'function' ? reads(params) : reads
-  const parts = await Promise.all(topics.map((topic) => (topic === 'glasses' ? glasses.state() : held.stateOf(topic))))
+  const topics = typeof reads === 'function' ? reads(params, query) : reads
+  const held = await holder.now()
+  const now = clock()
+  const keepers: Partial<Record<Topic, () => Promise<string>>> = {
+    glasses: () => glasses.state(),
+    usual: () => usual.state(),
+  }
+  const parts = await Promise.all(topics.map((topic) => keepers[topic]?.() ?? held.stateOf(topic as HeldTopic)))
   if (until === 'halfHour') parts.push(String(Math.floor(now.getTime() / HALF_HOUR_MS)))
   if (until && held.base) parts.push(nightOf(now, clockOf(held.base.settings)))
   return `${held.id} ${parts.join(' ')}`

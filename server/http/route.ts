@@ -11,10 +11,10 @@ import { answerOnce } from '../events/answerOnce.ts'
 import { hashOf } from '../events/hash.ts'
 import { inWrite, type Write } from '../events/index.ts'
 import type { Held } from '../held/index.ts'
-import type { GlassKeeper } from '../kept/index.ts'
+import type { GlassKeeper, UsualPours } from '../kept/index.ts'
 import type { Work } from '../work/index.ts'
 import { answerUnlessSame, etagOf, type Keep, type KeptAnswers, keyOf, stateOf } from './kept.ts'
-import { MOST_BODY_BYTES, readBody } from './readBody.ts'
+import { check, MOST_BODY_BYTES, readBody } from './readBody.ts'
 
 /** What every use case may need; the clock comes in here. */
 export interface Services {
@@ -28,11 +28,14 @@ export interface Services {
   answers: KeptAnswers
   /** What every shown version is at every well. */
   glasses: GlassKeeper
+  /** What is usually poured of everything. */
+  usual: UsualPours
 }
 
-export interface Call<Body, Params> {
+export interface Call<Body, Params, Query = undefined> {
   body: Body
   params: Params
+  query: Query
   actor: Actor
   services: Services
   context: Context
@@ -55,12 +58,16 @@ interface WithBody<B extends z.ZodType, R extends z.ZodType> {
   status?: 200 | 201
 }
 
-interface ReadRouteOf<B extends z.ZodType, P extends z.ZodType, R extends z.ZodType> extends Place<P>, WithBody<B, R> {
+interface ReadRouteOf<B extends z.ZodType, P extends z.ZodType, R extends z.ZodType, Q extends z.ZodType>
+  extends Place<P>,
+    WithBody<B, R> {
+  /** What stands behind the question mark; anything else is refused. */
+  query?: Q
   /** A `post` only where what is asked does not fit an address: nothing is changed. */
   method: 'get' | 'post'
   /** Where the answer is kept as long as it is right; only of a `get`. */
-  keep?: Keep<z.output<P>>
-  handle: (call: Call<z.output<B>, z.output<P>>) => Promise<z.input<R>>
+  keep?: Keep<z.output<P>, z.output<Q>>
+  handle: (call: Call<z.output<B>, z.output<P>, z.output<Q>>) => Promise<z.input<R>>
 }
 
 interface WriteRouteOf<B extends z.ZodType, P extends z.ZodType, R extends z.ZodType, X>
@@ -76,7 +83,7 @@ interface WriteRouteOf<B extends z.ZodType, P extends z.ZodType, R extends z.Zod
 interface FileRouteOf<P extends z.ZodType> extends Place<P> {
   contentType: string
   handle: (
-    call: Omit<Call<undefined, z.output<P>>, 'body'>,
+    call: Omit<Call<undefined, z.output<P>>, 'body' | 'query'>,
   ) => Promise<{ name: string; content: Uint8Array | string | ReadableStream<Uint8Array> }>
 }
 
@@ -107,7 +114,12 @@ const problemSchema = z
 /** Puts a place into the OpenAPI document. */
 function describePlace(
   app: OpenAPIHono,
-  r: Place<z.ZodType> & { method: 'get' | 'post' | 'put' | 'delete'; body?: z.ZodType | undefined; status?: number },
+  r: Place<z.ZodType> & {
+    method: 'get' | 'post' | 'put' | 'delete'
+    body?: z.ZodType | undefined
+    query?: z.ZodType | undefined
+    status?: number
+  },
   answer: { type: string; schema: z.ZodType },
 ): void {
   const content = (type: string, schema: z.ZodType) => ({ [type]: { schema: schema as never } })
@@ -117,6 +129,7 @@ function describePlace(
     summary: r.summary,
     request: {
       ...(r.params ? { params: r.params as never } : {}),
+      ...(r.query ? { query: r.query as never } : {}),
       ...(r.body ? { body: { required: true, content: content('application/json', r.body) } } : {}),
     },
     responses: {
@@ -151,7 +164,8 @@ export function route<
   B extends z.ZodType = z.ZodUndefined,
   P extends z.ZodType = z.ZodUndefined,
   R extends z.ZodType = z.ZodType,
->(r: ReadRouteOf<B, P, R>): Route {
+  Q extends z.ZodType = z.ZodUndefined,
+>(r: ReadRouteOf<B, P, R, Q>): Route {
   return {
     method: r.method,
     path: r.path,
@@ -163,11 +177,11 @@ export function route<
         const actor = await admit(c, r, services, r.method !== 'get')
         const params = r.params ? readParams(r.params, c.req.param()) : undefined
         const body = r.body ? await readBody(c, r.body, r.mostBodyBytes ?? MOST_BODY_BYTES) : undefined
-        const call = { body, params, actor, services, context: c } as Call<z.output<B>, z.output<P>>
+        const query = r.query ? check(r.query, c.req.query()) : undefined
+        const call = { body, params, query, actor, services, context: c } as Call<z.output<B>, z.output<P>, z.output<Q>>
         if (r.method !== 'get') return c.json((await r.handle(call)) as object, r.status ?? 200)
         if (r.keep) {
-          const { glasses } = services
-          const state = await stateOf(r.keep, call.params, { held: await services.held.now(), glasses }, services.now())
+          const state = await stateOf(r.keep, call, services)
           return answerUnlessSame(c, await services.answers.get(keyOf(c, actor), state, () => r.handle(call)))
         }
         const text = JSON.stringify(await r.handle(call))
@@ -221,7 +235,7 @@ export function writeRoute<
 interface UploadRouteOf<P extends z.ZodType, R extends z.ZodType> extends Place<P> {
   response: R
   status: 200 | 202
-  handle: (call: Omit<Call<undefined, z.output<P>>, 'body'>) => Promise<z.input<R>>
+  handle: (call: Omit<Call<undefined, z.output<P>>, 'body' | 'query'>) => Promise<z.input<R>>
 }
 
 /** A place that takes a file as it comes and goes on by itself afterwards: it keeps its own transactions. */

@@ -19,6 +19,7 @@ import {
   dropOtherWells,
   eventsBehind,
   findAffected,
+  findDependent,
   type KeptRow,
   keyOf,
   loadDocuments,
@@ -124,6 +125,17 @@ export class GlassKeeper {
   async shownVersions(): Promise<Map<string, number>> {
     await this.digest()
     return new Map([...this.latest, ...this.planned, ...this.poured])
+  }
+
+  /** What is poured, and what is planned, as of the last digest: the version of each drink. */
+  listings(): { poured: ReadonlyMap<string, number>; planned: ReadonlyMap<string, number> } {
+    return { poured: this.poured, planned: this.planned }
+  }
+
+  /** Kept versions that depend on one of these topics at some well. */
+  async dependent(topics: readonly Topic[]): Promise<VersionKey[]> {
+    await this.digest()
+    return findDependent(this.sources.database.db, topics)
   }
 
   /** Computes by itself from now on. */
@@ -275,6 +287,7 @@ export class GlassKeeper {
   private markOld({ drink, version }: VersionKey, since: number): void {
     this.pending.set(keyOf({ drink, version }), { drink, version, since })
     this.changes += 1
+    this.wake()
   }
 
   private async computeAll(): Promise<void> {

@@ -1,2 +1,3 @@
 export { GlassKeeper, type ReadGlass } from './glassKeeper.ts'
 export { keyOf, type VersionKey } from './glassStore.ts'
+export { drinksPouringAll, UsualPours } from './usualPours.ts'

@@ -29,6 +29,13 @@ const ASK: Record<string, (server: TestServer) => Promise<Asked>> = {
   'PUT /api/wells/{slug}': async (server) => change(server, 'wells', { name: 'Front, by the door' }),
   'PUT /api/glasses/{slug}': async (server) => change(server, 'glasses', { name: 'tall, new' }),
   'PUT /api/ingredients/{slug}': async (server) => change(server, 'ingredients', { name: 'Another name' }),
+  'PUT /api/ingredients': async (server) => {
+    const { ingredients, revisions } = await house(server)
+    const changes = ingredients
+      .slice(0, 3)
+      .map(({ slug }) => ({ slug, revision: revisions.ingredients[slug] ?? 0, stock: 'low' }))
+    return { path: '/api/ingredients', body: { changes } }
+  },
   'PUT /api/slots/{slug}': async () => {
     const slot = {
       slug: 'heavy',

@@ -12,7 +12,7 @@ const ROLES = ['manager', 'bartender'] as const
 /** Everything that may stand in an address, by the place. */
 async function addressesOf(server: TestServer): Promise<string[]> {
   const slugs = (rows: { slug: string }[]) => rows.map((r) => r.slug)
-  const drinks = slugs((await server.get<{ slug: string }[]>('/api/drinks')).body)
+  const drinks = slugs((await server.get<{ rows: { slug: string }[] }>('/api/drinks')).body.rows)
   const held = await server.services.held.now()
   const lots = (await server.get<{ id: number }[]>('/api/lots')).body.map((l) => l.id)
   const editions = (await server.get<{ number: number }[]>('/api/editions')).body.map((e) => e.number)
@@ -22,9 +22,20 @@ async function addressesOf(server: TestServer): Promise<string[]> {
     '/api/lots/{id}': lots,
     '/api/editions/{number}': editions.slice(0, 2),
     '/api/ingredients/{slug}/recipes': slugs(ingredients),
+    '/api/ingredients/{slug}/in-the-open': slugs(ingredients),
+  }
+  const wells = held.base?.wells.map((w) => w.slug) ?? []
+  /** What stands behind the question mark, where a place wants something there. */
+  const asked: Record<string, readonly string[]> = {
+    '/api/usual-amounts': ['?of=lime-juice,white-rum'],
+    '/api/versions': [`?of=${drinks.map((d) => `${d}@1`).join(',')}`],
+    '/api/drinks': ['', '?words=harbur', '?hidden=with&down=yes', '?made=yes'],
+    '/api/menu/poured': wells.map((w) => `?well=${w}`),
+    '/api/menu/next': wells.map((w) => `?well=${w}`),
+    '/api/shown-drinks': wells.flatMap((w) => [`?well=${w}`, `?well=${w}&menu=yes`, `?well=${w}&on=lime-juice`]),
   }
   return KEPT.flatMap((path) => {
-    if (!path.includes('{')) return [path]
+    if (!path.includes('{')) return (asked[path] ?? ['']).map((search) => path + search)
     const filling = fillings[path]
     if (!filling) throw new Error(`nothing is known to put into ${path}`)
     return filling.map((value) => path.replace(/\{\w+\}/, String(value)))

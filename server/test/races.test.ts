@@ -199,7 +199,7 @@ describe.each(BACKENDS)('at once, on %s', (backend) => {
     )
     await server.drinkWithVersion('Aside')
     expect((await server.send<Drink>('PUT', '/api/drinks/aside/hidden', { isHidden: true })).body.isHidden).toBe(true)
-    const listed = (await server.get<{ slug: string; isHidden: boolean }[]>('/api/drinks')).body
+    const listed = (await server.get<{ rows: { slug: string; isHidden: boolean }[] }>('/api/drinks?hidden=with')).body.rows
     expect(listed.find((d) => d.slug === 'aside')?.isHidden).toBe(true)
   })
 })

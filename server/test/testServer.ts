@@ -210,8 +210,12 @@ export class TestServer {
     return (await this.send<Menu>('PUT', '/api/menu', { plan, revision })).body
   }
 
-  publish = (planRevision: number, name = 'Summer') =>
-    this.send<Edition>('POST', '/api/editions', { name, note: '', planRevision })
+  /** @returns the edition with its lock, or the refusal */
+  async publish(planRevision: number, name = 'Summer'): Promise<Answer<Edition>> {
+    const made = await this.send<Edition>('POST', '/api/editions', { name, note: '', planRevision })
+    if (made.status !== 201) return made
+    return { ...(await this.get<Edition>(`/api/editions/${made.body.number}`)), status: made.status }
+  }
 }
 
 /** A trial of the mixer at the front; by the model of an uncalibrated one, within a gram or two. */

@@ -2,7 +2,9 @@
 
 import { parentPort } from 'node:worker_threads'
 import { calibrationFrom } from '@conch/core/means'
-import { type EditionLock, lockEdition, modelMoved } from '@conch/core/menu'
+import { type EditionLock, type LockResult, lockEdition, modelMoved } from '@conch/core/menu'
+import { editionLockSchema } from '@conch/core/menu/schema'
+import { formOf } from '@conch/core/schema'
 import { Refusal } from '../errors/Refusal.ts'
 import { readBottleRows } from '../features/house/readBottleRows.ts'
 import { drawLabels } from '../features/lots/drawLabels.ts'
@@ -19,6 +21,9 @@ interface Calibrating {
   ice: Fittable[3]
 }
 
+/** Versions of before go into a lock as they were: its form is checked, not today's limits. */
+const lockForm = formOf(editionLockSchema)
+
 const jobs = {
   labels: ({ labels, isSheet }: { labels: Parameters<typeof drawLabels>[0]; isSheet: boolean }) =>
     drawLabels(labels, { isSheet }),
@@ -26,7 +31,10 @@ const jobs = {
   keptGlasses: computeGlasses,
   calibrate: ({ trials, well, station, ice }: Calibrating) => calibrationFrom(trials, well, station, ice),
   moved: ({ lock, ...today }: { lock: EditionLock } & Parameters<typeof modelMoved>[1]) => modelMoved(lock, today),
-  lock: ({ chapters, book }: { chapters: Lockable[0]; book: Lockable[1] }) => lockEdition(chapters, book),
+  lock: ({ chapters, book }: { chapters: Lockable[0]; book: Lockable[1] }): LockResult => {
+    const locked = lockEdition(chapters, book)
+    return locked.ok ? { ok: true, lock: lockForm.parse(locked.lock) } : locked
+  },
 }
 export type Jobs = typeof jobs
 export type JobName = keyof Jobs

@@ -2,12 +2,13 @@ import { INGREDIENT_KINDS, nameApart } from '@conch/core/house'
 import { useQuery } from '@tanstack/react-query'
 import { Command as Cmdk } from 'cmdk'
 import { Dialog as Radix } from 'radix-ui'
+import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { placeOf } from '../shelf/placeOf.ts'
 import { hasAllWords } from '../ui/hasAllWords.ts'
 import { type Command, useAllCommands } from './commands.tsx'
 import { useHouse } from './house.tsx'
-import { drinksQuery } from './queries.ts'
+import { drinkPageQuery } from './queries.ts'
 
 const GROUPS: Record<Command['group'], string> = {
   do: 'Do',
@@ -19,11 +20,16 @@ const GROUPS: Record<Command['group'], string> = {
   bottle: 'Back bar',
 }
 
+/** Drinks that are listed at once: more letters lead further. */
+const MOST_DRINKS = 12
+
 /** Finds any drink, bottle, place or action by a few letters. */
 export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
   const navigate = useNavigate()
   const { house } = useHouse()
-  const drinks = useQuery(drinksQuery).data ?? []
+  const [words, setWords] = useState('')
+  const drinks =
+    useQuery({ ...drinkPageQuery({ words, hidden: 'with', limit: MOST_DRINKS }), enabled: isOpen }).data?.rows ?? []
   const commands: Command[] = [
     ...useAllCommands(),
     ...drinks.map(
@@ -31,6 +37,8 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
         id: `drink-${d.slug}`,
         label: d.name,
         group: 'drink',
+        // Found by the house, a slip of the finger allowed.
+        words,
         perform: () => navigate(`/drinks/${d.slug}`),
       }),
     ),
@@ -56,7 +64,14 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
     ),
   )
   return (
-    <Radix.Root open={isOpen} onOpenChange={(open) => !open && onClose()}>
+    <Radix.Root
+      open={isOpen}
+      onOpenChange={(open) => {
+        if (open) return
+        setWords('')
+        onClose()
+      }}
+    >
       <Radix.Portal>
         <Radix.Overlay className="fixed inset-0 z-40 bg-black/40" />
         <Radix.Content
@@ -67,6 +82,8 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
           <Cmdk loop filter={hasAllWords}>
             <Cmdk.Input
               autoFocus
+              value={words}
+              onValueChange={setWords}
               placeholder="A drink, a bottle, a place, an action …"
               className="w-full border-b border-hair bg-transparent px-4 py-3 text-lg outline-none"
             />
@@ -88,6 +105,7 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
                         key={c.id}
                         value={`${c.label} ${c.words ?? ''} ${c.id}`}
                         onSelect={() => {
+                          setWords('')
                           onClose()
                           c.perform()
                         }}

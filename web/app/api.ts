@@ -35,6 +35,12 @@ const keys = new Map<string, string>()
 /** Writes on their way: a double tap waits for the first. */
 const underWay = new Map<string, Promise<unknown>>()
 
+/** Told of every write that was done. */
+const listeners = new Set<() => void>()
+export function onWrite(listener: () => void): void {
+  listeners.add(listener)
+}
+
 function problemIn(json: unknown): ProblemDocument | undefined {
   if (typeof json !== 'object' || json === null || !('code' in json) || !('detail' in json)) return undefined
   return typeof json.code === 'string' && Object.hasOwn(ERRORS, json.code) ? (json as ProblemDocument) : undefined
@@ -93,6 +99,7 @@ async function write<T>(schema: z.ZodType<T>, method: string, path: string, body
     try {
       const answer = await send(schema, method, path, { headers, ...(text === undefined ? {} : { body: text }) })
       keys.delete(said)
+      for (const listener of listeners) listener()
       return answer
     } catch (error) {
       const isAway = error instanceof ApiError && error.isAway

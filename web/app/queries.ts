@@ -1,18 +1,23 @@
 import {
-  drinkListingSchema,
+  drinkPageSchema,
   drinkSchema,
   editionSchema,
   editionSummarySchema,
   houseSchema,
+  inTheOpenSchema,
+  listedVersionSchema,
   menuSchema,
   modelMovedSchema,
+  nextMenuSchema,
   personSchema,
+  pouredMenuSchema,
   readySchema,
+  shownDrinkSchema,
 } from '@conch/contract'
 import { formOf } from '@conch/core/schema'
-import { QueryClient, queryOptions } from '@tanstack/react-query'
+import { keepPreviousData, QueryClient, queryOptions } from '@tanstack/react-query'
 import { z } from 'zod'
-import { ApiError, api } from './api.ts'
+import { ApiError, api, onWrite } from './api.ts'
 
 export const queryClient = new QueryClient({
   defaultOptions: {
@@ -23,7 +28,21 @@ export const queryClient = new QueryClient({
   },
 })
 
-const listings = z.array(drinkListingSchema)
+/** What is computed of the whole house begins with it: after a write it may be another one. */
+const KEPT = 'kept'
+onWrite(() => {
+  queryClient.removeQueries({ queryKey: [KEPT], type: 'inactive' })
+  void queryClient.invalidateQueries({ queryKey: [KEPT] })
+})
+/** How soon what is being computed again is asked for again. */
+const AGAIN_MS = 600
+
+/** What is asked for as it stands in an address; what is left out is not there. */
+function addressOf(asked: object): string {
+  const said = Object.entries(asked).filter(([, value]) => value !== undefined && value !== '')
+  return String(new URLSearchParams(said.map(([key, value]) => [key, String(value)])))
+}
+
 const summaries = z.array(editionSummarySchema)
 const people = z.array(personSchema)
 // What the house keeps was right when it was written: its form is looked at, not today's limits.
@@ -31,11 +50,36 @@ const houseForm = formOf(houseSchema)
 const drinkForm = formOf(drinkSchema)
 const menuForm = formOf(menuSchema)
 const editionForm = formOf(editionSchema)
+const pouredMenuForm = formOf(pouredMenuSchema)
+const nextMenuForm = formOf(nextMenuSchema)
+const versionsForm = formOf(z.array(listedVersionSchema))
+/** As many as make an answer of less than 100 kB. */
+const VERSIONS_AT_ONCE = 40
+const shownDrinksForm = formOf(z.object({ total: z.number(), drinks: z.array(shownDrinkSchema) }))
 
 export const readyQuery = queryOptions({ queryKey: ['ready'], queryFn: () => api.get('/api/ready', readySchema) })
 export const peopleQuery = queryOptions({ queryKey: ['people'], queryFn: () => api.get('/api/people', people) })
 export const houseQuery = queryOptions({ queryKey: ['house'], queryFn: () => api.get('/api/house', houseForm) })
-export const drinksQuery = queryOptions({ queryKey: ['drinks'], queryFn: () => api.get('/api/drinks', listings) })
+/** Everything about drinks begins with it. */
+export const DRINKS_KEY = ['drinks'] as const
+export interface DrinksAsked {
+  words?: string
+  of?: string
+  hidden?: 'with'
+  made?: 'yes'
+  down?: 'yes'
+  from?: number
+  limit?: number
+}
+/** A page of the drinks, or of those that words lead to. */
+export const drinkPageQuery = (asked: DrinksAsked) => {
+  const search = addressOf(asked)
+  return queryOptions({
+    queryKey: [...DRINKS_KEY, 'page', search],
+    queryFn: () => api.get(`/api/drinks?${search}`, drinkPageSchema),
+    placeholderData: keepPreviousData,
+  })
+}
 export const drinkQuery = (slug: string) =>
   queryOptions({ queryKey: ['drinks', slug], queryFn: () => api.get(`/api/drinks/${slug}`, drinkForm) })
 export const menuQuery = queryOptions({ queryKey: ['menu'], queryFn: () => api.get('/api/menu', menuForm) })
@@ -48,6 +92,50 @@ export const modelQuery = queryOptions({
   queryFn: () => api.get('/api/model', modelMovedSchema),
   staleTime: 60_000,
 })
+const isOld = (one: { isOld: boolean } | undefined) => one === undefined || one.isOld
+/** What is poured at a well: asked again by itself while some of it is being computed. */
+export const pouredMenuQuery = (well: string) =>
+  queryOptions({
+    queryKey: [KEPT, 'poured', well],
+    queryFn: () => api.get(`/api/menu/poured?well=${well}`, pouredMenuForm),
+    refetchInterval: ({ state }) =>
+      state.data?.chapters.some((c) => c.drinks.some((d) => isOld(d.now))) ? AGAIN_MS : false,
+  })
+export const nextMenuQuery = (well: string) =>
+  queryOptions({
+    queryKey: [KEPT, 'next', well],
+    queryFn: () => api.get(`/api/menu/next?well=${well}`, nextMenuForm),
+    refetchInterval: ({ state }) => (state.data?.planned.some((d) => isOld(d.now)) ? AGAIN_MS : false),
+    placeholderData: keepPreviousData,
+  })
+/** Drinks as they are shown: on the menu, or those that stand on something. */
+export const shownDrinksQuery = (well: string, of: { on?: string; slot?: string; menu?: 'yes' }) => {
+  const asked = addressOf({ well, ...of })
+  return queryOptions({
+    queryKey: [KEPT, 'shown', asked],
+    queryFn: () => api.get(`/api/shown-drinks?${asked}`, shownDrinksForm),
+    refetchInterval: ({ state }) => (state.data?.drinks.some(isOld) ? AGAIN_MS : false),
+  })
+}
+/** Some versions, in the order of their keys `drink@number`; in parts, as many as one answer holds. */
+export const versionsQuery = (keys: readonly string[]) =>
+  queryOptions({
+    queryKey: [...DRINKS_KEY, 'versions', ...keys],
+    queryFn: async () => {
+      const parts = Array.from({ length: Math.ceil(keys.length / VERSIONS_AT_ONCE) }, (_, i) =>
+        keys.slice(i * VERSIONS_AT_ONCE, (i + 1) * VERSIONS_AT_ONCE),
+      )
+      return (await Promise.all(parts.map((p) => api.get(`/api/versions?of=${p.join(',')}`, versionsForm)))).flat()
+    },
+    // A version never changes.
+    staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: keepPreviousData,
+  })
+export const inTheOpenQuery = (slug: string) =>
+  queryOptions({
+    queryKey: [KEPT, 'open', slug],
+    queryFn: () => api.get(`/api/ingredients/${slug}/in-the-open`, inTheOpenSchema),
+  })
 /** An edition never changes: fetched once. */
 export const editionQuery = (number: number) =>
   queryOptions({

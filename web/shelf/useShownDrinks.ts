@@ -1,27 +1,40 @@
+import type { ShownDrink } from '@conch/contract'
 import type { DrinkDocument } from '@conch/core/drink'
-import { useQueries, useQuery } from '@tanstack/react-query'
-import { drinkQuery, drinksQuery } from '../app/queries.ts'
+import { useQuery } from '@tanstack/react-query'
+import { useMemo } from 'react'
+import { useHouse } from '../app/house.tsx'
+import { shownDrinksQuery, versionsQuery } from '../app/queries.ts'
 
-export interface ShownDrink {
+/**
+ * Drinks as they stand (what is poured today, else planned, else the newest version) on a bottle or mix, at any depth, or on
+ * a slot; undefined until it is known.
+ */
+export function useDrinksOn(of: { on: readonly string[] } | { slot: string }): ShownDrink[] | undefined {
+  const { well } = useHouse()
+  const asked = 'on' in of ? { on: of.on.join(',') } : of
+  return useQuery(shownDrinksQuery(well.slug, asked)).data?.drinks
+}
+
+export interface MenuDrink {
   slug: string
   name: string
-  /** The version that it is, or undefined for a draft that never was one. */
-  version: number | undefined
+  version: number
   document: DrinkDocument
 }
 
-/** Every drink as it stands: what is poured today, else what is planned, else the newest version or the draft. */
-export function useShownDrinks(): ShownDrink[] {
-  const listings = useQuery(drinksQuery).data ?? []
-  return useQueries({
-    queries: listings.map((d) => drinkQuery(d.slug)),
-    combine: (drinks) =>
-      drinks.flatMap((q) => {
-        if (!q.data) return []
-        const { slug, name, poured, planned, versions, draft } = q.data
-        const version = poured?.version ?? planned ?? versions.at(-1)?.number
-        const document = versions.find((v) => v.number === version)?.document ?? draft?.document
-        return document ? [{ slug, name, version, document }] : []
+/** What is poured or planned, as it is written; undefined until it is known. */
+export function useMenuDrinks(): MenuDrink[] | undefined {
+  const { well } = useHouse()
+  const shown = useQuery(shownDrinksQuery(well.slug, { menu: 'yes' })).data?.drinks
+  const keys = useMemo(() => shown?.map((s) => `${s.drink}@${s.version}`) ?? [], [shown])
+  const versions = useQuery({ ...versionsQuery(keys), enabled: keys.length > 0 }).data
+  return useMemo(
+    () =>
+      shown &&
+      (versions ?? []).flatMap(({ drink, number, document }) => {
+        const name = shown.find((s) => s.drink === drink)?.name
+        return name === undefined ? [] : [{ slug: drink, name, version: number, document }]
       }),
-  })
+    [shown, versions],
+  )
 }

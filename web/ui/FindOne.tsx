@@ -23,23 +23,35 @@ interface FindOneProps {
   nothing: string
   align?: 'start' | 'end'
   onPick: (id: string) => void
+  /** Where others look for what has these letters: it is told of them, and the groups are what was found. */
+  onWords?: (words: string) => void
   /** What opens it. */
   children: ReactNode
 }
 
 /** Chooses one of many by a few letters, under headings. */
-export function FindOne({ groups, label, placeholder, nothing, align = 'start', onPick, children }: FindOneProps) {
+export function FindOne({
+  groups,
+  label,
+  placeholder,
+  nothing,
+  align = 'start',
+  onPick,
+  onWords,
+  children,
+}: FindOneProps) {
   const [isOpen, setOpen] = useState(false)
   return (
     <Popover.Root open={isOpen} onOpenChange={setOpen}>
       <Popover.Trigger asChild>{children}</Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align={align} sideOffset={2} className="z-50 w-80 border border-ink bg-paper">
-          <Cmdk loop filter={hasAllWords}>
+          <Cmdk loop filter={hasAllWords} shouldFilter={onWords === undefined}>
             <Cmdk.Input
               autoFocus
               placeholder={placeholder}
               aria-label={label}
+              {...(onWords ? { onValueChange: onWords } : {})}
               className="w-full border-b border-hair bg-transparent px-3 py-2 outline-none"
             />
             <Cmdk.List className="max-h-72 overflow-y-auto p-1">

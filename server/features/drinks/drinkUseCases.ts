@@ -1,30 +1,109 @@
-import type { Drink, DrinkListing, UsualAmounts, Version } from '@conch/contract'
+import type { Drink, DrinkPage, ListedVersion, Version } from '@conch/contract'
 import { type DrinkDocument, glassFor } from '@conch/core/drink'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
+import { collapseToBlend } from '@conch/core/formula'
 import { toSlug } from '@conch/core/house'
-import { usualRange } from '@conch/core/reading'
 import { type Actor, stampOf } from '../../access/actor.ts'
 import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import { baseOf, bookFor, heldHouse } from '../../held/index.ts'
+import type { Services } from '../../http/route.ts'
+import { drinksPouringAll } from '../../kept/index.ts'
 import { endDraft } from '../drafts/draftUseCases.ts'
 import { findDraft, writeDraft } from '../drafts/store.ts'
 import { findNewestListing } from '../editions/store.ts'
 import { findPlan } from '../menu/store.ts'
 import * as store from './store.ts'
 
-export async function listDrinks(db: Database): Promise<DrinkListing[]> {
-  const rows = await store.loadDrinkRows(db)
+/** What a page of drinks is asked for. */
+export interface DrinksAsked {
+  words?: string | undefined
+  of?: string[] | undefined
+  sort?: 'name' | undefined
+  down?: 'yes' | undefined
+  from: number
+  limit: number
+  /** With those that were put out of the way; left out: without. */
+  hidden?: 'with' | undefined
+  /** Only those that have a version. */
+  made?: 'yes' | undefined
+}
+
+const byName = new Intl.Collator('en', { sensitivity: 'base', numeric: true })
+
+/** A page of the drinks by name; of those that words lead to, best first unless a sort is asked for. */
+export async function listDrinks(
+  asked: DrinksAsked,
+  { database: { db }, glasses }: Pick<Services, 'database' | 'glasses'>,
+): Promise<DrinkPage> {
+  const held = await heldHouse(db)
+  const isShown = (d: { isHidden: boolean }) => asked.hidden === 'with' || asked.of !== undefined || !d.isHidden
+  const found = asked.words?.trim() ? held.drinkFinder.find(asked.words) : undefined
+  const slugs = asked.of ?? found?.slugs
+  const all = slugs ? slugs.flatMap((slug) => held.drinks.get(slug) ?? []) : [...held.drinks.values()]
+  let wanted = all.filter(isShown)
+  if (asked.made) {
+    const shown = await glasses.shownVersions()
+    wanted = wanted.filter((d) => shown.has(d.slug))
+  }
+  if (!found || asked.sort) wanted.sort((a, b) => byName.compare(a.name, b.name) || (a.slug < b.slug ? -1 : 1))
+  if (asked.down) wanted.reverse()
+  const some = wanted.slice(asked.from, asked.from + asked.limit)
+  const facts = await store.loadDrinkFacts(
+    db,
+    some.map((d) => d.slug),
+  )
   const poured = await findNewestListing(db)
   const planned = new Map(
     (await findPlan(db))?.plan.chapters.flatMap((c) => c.entries.map((e) => [e.drink, e.version])),
   )
-  return rows.map((row) => ({
-    ...row,
-    pouredVersion: poured?.versions.get(row.slug) ?? null,
-    plannedVersion: planned.get(row.slug) ?? null,
-  }))
+  return {
+    total: wanted.length,
+    hidden: [...held.drinks.values()].filter((d) => d.isHidden).length,
+    isNear: found?.isNear ?? false,
+    from: asked.from,
+    rows: some.map((d) => ({
+      ...d,
+      ...(facts.get(d.slug) ?? { versionCount: 0, latestVersion: null, hasDraft: false }),
+      pouredVersion: poured?.versions.get(d.slug) ?? null,
+      plannedVersion: planned.get(d.slug) ?? null,
+    })),
+  }
+}
+
+/** Those of these versions that are there, in the order in which they were asked for. */
+export async function listVersions(
+  db: Database,
+  keys: readonly { drink: string; version: number }[],
+): Promise<ListedVersion[]> {
+  const found = await store.loadVersionsOf(db, keys)
+  return keys.flatMap(({ drink, version }) => {
+    const row = found.get(`${drink} ${version}`)
+    return row ? [{ drink, number: version, document: row.document }] : []
+  })
+}
+
+/** Versions that pour a blend's very bottles in its very shares: whoever reads them reads its formula. */
+export async function findInTheOpen(
+  slug: string,
+  { database: { db }, held: holder }: Pick<Services, 'database' | 'held'>,
+): Promise<{ drink: string; name: string; number: number }[]> {
+  const held = await holder.now()
+  const blend = held.ingredient(slug)
+  if (!blend?.recipe) throw new Refusal('notFound', `there is no blend “${slug}”`)
+  const { recipe } = blend
+  const drinks = await drinksPouringAll(
+    db,
+    recipe.components.map((c) => c.ingredient),
+  )
+  const versions = (await Promise.all(drinks.map((drink) => store.loadVersions(db, drink)))).flat()
+  const { kit } = baseOf(held).settings
+  return versions.flatMap(({ drink, number, document }) =>
+    collapseToBlend(document.pours, { ...blend, recipe }, kit, { partMl: document.partMl })
+      ? [{ drink, name: document.name, number }]
+      : [],
+  )
 }
 
 /** @throws Refusal `notFound` */
@@ -117,19 +196,6 @@ export async function saveVersion(
     ],
   })
   return (await store.findVersion(tx, slug, number)) as Version
-}
-
-/** By the house's own versions where there are enough, else by kind. */
-export async function getUsualAmounts(db: Database): Promise<UsualAmounts> {
-  const held = await heldHouse(db)
-  const { settings } = baseOf(held)
-  const documents = (await store.loadAllVersions(db)).map((v) => v.document)
-  return Object.fromEntries(
-    held.allIngredients().flatMap((i) => {
-      const range = usualRange(i, documents, settings.kit)
-      return range ? [[i.slug, range]] : []
-    }),
-  )
 }
 
 /** @throws Refusal `cannotCompute` with every place, for every well */

@@ -1,5 +1,5 @@
 import type { Version } from '@conch/contract'
-import { and, asc, eq, max, type SQL, sql } from 'drizzle-orm'
+import { and, asc, eq, inArray, max, type SQL, sql } from 'drizzle-orm'
 import type { Database } from '../../database/index.ts'
 import { documentDrafts, drinks, versionParents, versions } from '../../database/schema.ts'
 
@@ -21,21 +21,54 @@ export async function renameDrink(db: Database, slug: string, name: string): Pro
   await db.update(drinks).set({ name }).where(eq(drinks.slug, slug))
 }
 
-/** Every drink with its counts, by name. */
-export async function loadDrinkRows(db: Database) {
+/** Names of drinks by their slugs. */
+export async function loadNames(db: Database, slugs: readonly string[]): Promise<Map<string, string>> {
+  if (slugs.length === 0) return new Map()
+  const rows = await db
+    .select({ slug: drinks.slug, name: drinks.name })
+    .from(drinks)
+    .where(inArray(drinks.slug, [...slugs]))
+  return new Map(rows.map((r) => [r.slug, r.name]))
+}
+
+/** The numbers of all versions of some drinks. */
+export async function loadVersionNumbers(db: Database, slugs: readonly string[]): Promise<Map<string, number[]>> {
+  const found = new Map<string, number[]>()
+  if (slugs.length === 0) return found
+  const rows = await db
+    .select({ drink: versions.drink, number: versions.number })
+    .from(versions)
+    .where(inArray(versions.drink, [...slugs]))
+    .orderBy(asc(versions.drink), asc(versions.number))
+  for (const { drink, number } of rows) found.set(drink, [...(found.get(drink) ?? []), number])
+  return found
+}
+
+/** Every drink, without its versions. */
+export async function loadDrinks(db: Database) {
+  return db.select().from(drinks)
+}
+
+/** These drinks, as far as they are there. */
+export async function findDrinks(db: Database, slugs: readonly string[]) {
   return db
+    .select()
+    .from(drinks)
+    .where(inArray(drinks.slug, [...slugs]))
+}
+
+/** How many versions some drinks have, their newest, and whether somebody is drafting; by slug. */
+export async function loadDrinkFacts(db: Database, slugs: readonly string[]) {
+  const rows = await db
     .select({
       slug: drinks.slug,
-      name: drinks.name,
-      versionCount: sql<number>`count(${versions.number})::int`,
-      latestVersion: max(versions.number),
+      versionCount: sql<number>`(select count(*)::int from ${versions} v where v.drink = ${drinks.slug})`,
+      latestVersion: sql<number | null>`(select max(v.number) from ${versions} v where v.drink = ${drinks.slug})`,
       hasDraft: sql<boolean>`exists (select 1 from ${documentDrafts} d where d.kind = 'drink' and d.subject = ${drinks.slug})`,
-      isHidden: drinks.isHidden,
     })
     .from(drinks)
-    .leftJoin(versions, eq(versions.drink, drinks.slug))
-    .groupBy(drinks.slug, drinks.name, drinks.isHidden)
-    .orderBy(asc(drinks.name))
+    .where(inArray(drinks.slug, [...slugs]))
+  return new Map(rows.map(({ slug, ...facts }) => [slug, facts]))
 }
 
 type VersionRow = typeof versions.$inferSelect
@@ -71,6 +104,25 @@ export async function findVersion(db: Database, drink: string, number: number): 
     .where(and(eq(versions.drink, drink), eq(versions.number, number)))
   const which = and(eq(versionParents.drink, drink), eq(versionParents.number, number))
   return (await withParents(db, rows, which))[0]
+}
+
+/** Some versions at once, by `drink number`, without what they were made from. */
+export async function loadVersionsOf(
+  db: Database,
+  keys: readonly { drink: string; version: number }[],
+): Promise<Map<string, Pick<Version, 'drink' | 'number' | 'label' | 'document'>>> {
+  if (keys.length === 0) return new Map()
+  const pairs = keys.map((k) => sql`(${k.drink}, ${k.version}::int)`)
+  const rows = await db
+    .select({
+      drink: versions.drink,
+      number: versions.number,
+      label: versions.label,
+      document: versions.document,
+    })
+    .from(versions)
+    .where(sql`(${versions.drink}, ${versions.number}) in (${sql.join(pairs, sql`, `)})`)
+  return new Map(rows.map((r) => [`${r.drink} ${r.number}`, r]))
 }
 
 export async function insertVersion(db: Database, row: typeof versions.$inferInsert): Promise<void> {

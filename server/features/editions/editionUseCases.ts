@@ -1,4 +1,4 @@
-import type { Edition, FieldProblem } from '@conch/contract'
+import type { Edition, EditionSummary, FieldProblem } from '@conch/contract'
 import type { HouseBook } from '@conch/core/house'
 import { type EditionLock, type LockResult, lockEdition, type PlannedChapter } from '@conch/core/menu'
 import { editionLockSchema } from '@conch/core/menu/schema'
@@ -12,7 +12,7 @@ import { bookFor, heldHouse } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
 import { getMenu, loadPlanned } from '../menu/menuUseCases.ts'
 import { passPlan } from '../menu/store.ts'
-import { findEdition, findEditionOfPlan, insertEdition, newestEditionNumber } from './store.ts'
+import { findEdition, findEditionOfPlan, findSummary, insertEdition, newestEditionNumber } from './store.ts'
 
 /** Versions of before go into it as they were: its form is checked, not today's limits. */
 const lockForm = formOf(editionLockSchema)
@@ -44,7 +44,8 @@ export async function prepareLock(actor: Actor, { database: { db }, now, work }:
   const chapters = await loadPlanned(db, (await getMenu(db)).plan)
   const book = bookFor(await heldHouse(db), documentsOf(chapters), now())
   assertNotEmpty(chapters)
-  return { sequence, lock: lockOf(await work.run(actor.name, 'lock', { chapters, book })) }
+  // Its form was checked where it was computed.
+  return { sequence, lock: lockOf(await work.run(actor.name, 'lock', { chapters, book }), false) }
 }
 
 async function computeLock(db: Database, at: Date): Promise<EditionLock> {
@@ -63,7 +64,7 @@ export async function publishEdition(
   prepared: ComputedLock,
   actor: Actor,
   { db: tx, now, record }: Write,
-): Promise<Edition> {
+): Promise<EditionSummary> {
   const menu = await getMenu(tx)
   const { name, note, planRevision } = request
   const published = await findEditionOfPlan(tx, planRevision)
@@ -71,7 +72,7 @@ export async function publishEdition(
     // The same tap twice makes one edition; another person is told of it.
     const isSameTap =
       published.name === name && published.note === note && published.publishedById === (actor.id ?? null)
-    if (isSameTap) return showEdition(tx, published.number, actor)
+    if (isSameTap) return getSummary(tx, published.number)
     throw new Refusal(
       'conflict',
       `${published.publishedBy} has published this plan already, as “${published.name}”; look at it, and plan on from there`,
@@ -93,7 +94,13 @@ export async function publishEdition(
     detail: { name },
     kept: [['editions', number]],
   })
-  return showEdition(tx, number, actor)
+  return getSummary(tx, number)
+}
+
+async function getSummary(db: Database, number: number): Promise<EditionSummary> {
+  const summary = await findSummary(db, number)
+  if (!summary) throw new Error('bug: an edition is gone')
+  return summary
 }
 
 /** Stores an edition whose lock has passed its schema. */
@@ -117,8 +124,8 @@ function assertNotEmpty(chapters: PlannedChapter[]): void {
     throw new Refusal('invalid', 'the plan is empty; put a drink on the menu first')
 }
 
-function lockOf(locked: LockResult): EditionLock {
-  if (locked.ok) return lockForm.parse(locked.lock)
+function lockOf(locked: LockResult, isToCheck = true): EditionLock {
+  if (locked.ok) return isToCheck ? lockForm.parse(locked.lock) : locked.lock
   const fields: FieldProblem[] = locked.problems.flatMap(({ drink, well, problems }) =>
     problems.map((p) => ({ field: `${drink}.${p.path.join('.')}`, message: `${p.message} (at ${well})` })),
   )

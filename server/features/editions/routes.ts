@@ -24,7 +24,7 @@ export const editionRoutes = [
     act: 'publishEdition',
     doing: 'publish an edition',
     body: publishEditionSchema,
-    response: editionSchema,
+    response: editionSummarySchema,
     status: 201,
     prepare: ({ actor, services }) => prepareLock(actor, services),
     handle: ({ body, prepared, actor, write }) => publishEdition(body, prepared, actor, write),

@@ -26,6 +26,11 @@ export async function loadEditionSummaries(db: Database): Promise<EditionSummary
   return rows.map((r) => toSummary(r))
 }
 
+export async function findSummary(db: Database, number: number): Promise<EditionSummary | undefined> {
+  const [row] = await db.select(summaryColumns).from(editions).where(eq(editions.number, number))
+  return row && toSummary(row)
+}
+
 export async function findEdition(db: Database, number: number): Promise<Edition | undefined> {
   const [row] = await db
     .select({ ...summaryColumns, lock: editions.lock })

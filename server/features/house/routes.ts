@@ -1,7 +1,9 @@
 import {
   bottleTableReportSchema,
   bottleTableSchema,
+  changedManySchema,
   changedSchema,
+  changeManySchema,
   changeSchema,
   changeSettingsSchema,
   houseSchema,
@@ -16,6 +18,7 @@ import { Refusal } from '../../errors/Refusal.ts'
 import { SHELF } from '../../http/kept.ts'
 import { fileRoute, route, writeRoute } from '../../http/route.ts'
 import { saveBottleTable, writeBottleTable } from './bottleTable.ts'
+import { changeMany } from './changeMany.ts'
 import { getHouseFor } from './getHouse.ts'
 import { type Change, changeHouse, type ShelfKind, setUpHouse } from './houseUseCases.ts'
 import { getRecipes } from './recipes.ts'
@@ -109,6 +112,16 @@ export const houseRoutes = [
       return services.work.run(actor.name, 'bottleRows', { csv, firstLine, ingredients })
     },
     handle: ({ body, prepared, write }) => saveBottleTable(prepared, body.mode, write),
+  }),
+  writeRoute({
+    method: 'put',
+    path: '/api/ingredients',
+    summary: 'Set stock or place of many things of the shelf at once',
+    act: 'editHouse',
+    doing: 'change what is picked',
+    body: changeManySchema,
+    response: changedManySchema,
+    handle: ({ body, actor, write }) => changeMany(body, actor, write),
   }),
   shelfRoute('wells', 'a well with its stations', wellSchema),
   shelfRoute('glasses', 'a glass', glassSchema),

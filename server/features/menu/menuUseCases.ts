@@ -5,7 +5,7 @@ import { type Actor, stampOf } from '../../access/actor.ts'
 import type { Database } from '../../database/index.ts'
 import { Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
-import { findVersion } from '../drinks/store.ts'
+import { loadVersionsOf } from '../drinks/store.ts'
 import { findPlan, writePlan } from './store.ts'
 
 const NOTHING_PLANNED: Menu = { plan: { chapters: [] }, revision: 0, savedBy: '', savedAt: '' }
@@ -19,10 +19,14 @@ export async function getMenu(db: Database): Promise<Menu> {
 export async function loadPlanned(db: Database, plan: MenuPlan): Promise<PlannedChapter[]> {
   const fields: FieldProblem[] = []
   const chapters: PlannedChapter[] = []
+  const versions = await loadVersionsOf(
+    db,
+    plan.chapters.flatMap((c) => c.entries),
+  )
   for (const [c, chapter] of plan.chapters.entries()) {
     const drinks: PlannedChapter['drinks'] = []
     for (const [e, { drink, version }] of chapter.entries.entries()) {
-      const found = await findVersion(db, drink, version)
+      const found = versions.get(`${drink} ${version}`)
       if (found) {
         const { document, label } = found
         drinks.push({ drink, name: document.name, version, versionLabel: label, document })
@@ -40,13 +44,22 @@ export async function loadPlanned(db: Database, plan: MenuPlan): Promise<Planned
   return chapters
 }
 
+/** @throws Refusal `invalid` naming each version that is not there; those of a plan of before are */
+async function assertThere(db: Database, plan: MenuPlan, before: MenuPlan | undefined): Promise<void> {
+  const entries = (p: MenuPlan | undefined) => p?.chapters.flatMap((c) => c.entries) ?? []
+  const known = new Set(entries(before).map((e) => `${e.drink} ${e.version}`))
+  if (entries(plan).every((e) => known.has(`${e.drink} ${e.version}`))) return
+  await loadPlanned(db, plan)
+}
+
 export async function changeMenu(
   request: { plan: MenuPlan; revision: number },
   actor: Actor,
   { db: tx, now, record }: Write,
 ): Promise<Menu> {
-  await loadPlanned(tx, request.plan)
   const was = await findPlan(tx)
+  // What was planned before is there.
+  await assertThere(tx, request.plan, was?.plan)
   if (was && isSame(was.plan, request.plan)) {
     // Nothing to say; and sent twice it is there.
     if (was.revision >= request.revision) return was

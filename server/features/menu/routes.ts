@@ -1,7 +1,19 @@
-import { changeMenuSchema, menuSchema } from '@conch/contract'
-import { PLAN } from '../../http/kept.ts'
+import {
+  changeMenuSchema,
+  menuSchema,
+  nextMenuSchema,
+  pouredMenuSchema,
+  shownDrinkSchema,
+  slugsQuery,
+} from '@conch/contract'
+import { slugSchema } from '@conch/core/house/schema'
+import { z } from 'zod'
+import { DRINKS, PLAN, SHELF } from '../../http/kept.ts'
 import { route, writeRoute } from '../../http/route.ts'
 import { changeMenu, getMenu } from './menuUseCases.ts'
+import { getNextMenu, getPouredMenu, getShownDrinks } from './shownMenu.ts'
+
+const wellQuery = z.strictObject({ well: slugSchema })
 
 export const menuRoutes = [
   route({
@@ -12,6 +24,40 @@ export const menuRoutes = [
     response: menuSchema,
     keep: { reads: PLAN },
     handle: ({ services }) => getMenu(services.database.db),
+  }),
+  route({
+    method: 'get',
+    path: '/api/menu/poured',
+    summary: 'What is poured at a well: what each drink was locked as, and what it would be now',
+    act: 'read',
+    query: wellQuery,
+    response: pouredMenuSchema,
+    keep: { reads: ['edition', 'well', 'settings', 'glasses'], until: 'halfHour' },
+    handle: ({ query, actor, services }) => getPouredMenu(query.well, actor, services),
+  }),
+  route({
+    method: 'get',
+    path: '/api/menu/next',
+    summary: 'What is planned as it would be poured at a well now, beside what is poured',
+    act: 'read',
+    query: wellQuery,
+    response: nextMenuSchema,
+    keep: { reads: [...PLAN, ...DRINKS, 'well', 'settings', 'glasses'], until: 'halfHour' },
+    handle: ({ query, actor, services }) => getNextMenu(query.well, actor, services),
+  }),
+  route({
+    method: 'get',
+    path: '/api/shown-drinks',
+    summary: 'Drinks as they are shown, each with its glass at a well: all, on the menu, or on a bottle, mix or slot',
+    act: 'read',
+    query: wellQuery.extend({
+      on: slugsQuery.shape.of.optional(),
+      slot: slugSchema.optional(),
+      menu: z.literal('yes').optional(),
+    }),
+    response: z.object({ total: z.number().int(), drinks: z.array(shownDrinkSchema) }),
+    keep: { reads: [...PLAN, ...DRINKS, ...SHELF, 'slot', 'well', 'settings', 'glasses'], until: 'halfHour' },
+    handle: ({ query, actor, services }) => getShownDrinks(query, actor, services),
   }),
   writeRoute({
     method: 'put',

@@ -1,4 +1,4 @@
-import { changedSchema } from '@conch/contract'
+import { type ChangeMany, changedManySchema } from '@conch/contract'
 import { type Ingredient, PLACES, type Place, STOCK_STATES, type StockState } from '@conch/core/house'
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
@@ -13,29 +13,31 @@ export function BulkEdit({ ingredients, onDone }: { ingredients: Ingredient[]; o
   const queryClient = useQueryClient()
   const [isBusy, setBusy] = useState(false)
 
-  const put = async (documents: Ingredient[], revisionOf: (slug: string) => number) => {
-    const failed: string[] = []
-    for (const document of documents) {
-      await api
-        .put(`/api/ingredients/${document.slug}`, changedSchema, { document, revision: revisionOf(document.slug) })
-        .catch((e: Error) => failed.push(`${document.name}: ${e.message}`))
+  type Set = Pick<ChangeMany['changes'][number], 'stock' | 'storedIn'>
+  /** One write: all of it, or nothing. */
+  const put = async (setOf: (i: Ingredient) => Set, revisions: Record<string, number>) => {
+    try {
+      const changes = ingredients.map((i) => ({ slug: i.slug, revision: revisions[i.slug] ?? 0, ...setOf(i) }))
+      return await api.put('/api/ingredients', changedManySchema, { changes })
+    } catch (error) {
+      toast.error(error instanceof Error ? error.message : String(error))
+      return undefined
+    } finally {
+      await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
     }
-    await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
-    if (failed.length > 0) toast.error(failed.join('\n'))
-    return failed.length === 0
   }
-  const change = async (part: Partial<Ingredient>, words: string) => {
+  const change = async (set: Set, words: string) => {
     setBusy(true)
-    const revisionOf = (slug: string) => house.revisions.ingredients[slug] ?? 0
-    const isDone = await put(
-      ingredients.map((i) => ({ ...i, ...part })),
-      revisionOf,
-    )
+    const done = await put(() => set, house.revisions.ingredients)
     setBusy(false)
-    if (!isDone) return
+    if (!done) return
     onDone()
+    const asBefore = (i: Ingredient): Set => ({
+      ...(set.stock === undefined ? {} : { stock: i.stock ?? null }),
+      ...(set.storedIn === undefined ? {} : { storedIn: i.storedIn }),
+    })
     toast(`${ingredients.length} ${ingredients.length === 1 ? 'thing is' : 'things are'} ${words}.`, {
-      action: { label: 'Take it back', onClick: () => void put(ingredients, (slug) => revisionOf(slug) + 1) },
+      action: { label: 'Take it back', onClick: () => void put(asBefore, done.revisions) },
     })
   }
   return (

@@ -1,7 +1,6 @@
 import { mayDo } from '@conch/contract'
 import {
   amountSize,
-  collapseToBlend,
   FEWEST_IN_A_BLEND,
   isByWeight,
   MOST_IN_A_BLEND,
@@ -14,11 +13,11 @@ import {
   withVolumes,
 } from '@conch/core/formula'
 import { bySlug, type Ingredient, nameIn, namesIn } from '@conch/core/house'
-import { useQueries, useQuery } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
-import { drinkQuery, drinksQuery } from '../../app/queries.ts'
+import { inTheOpenQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
 import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
 import { SplitBar } from '../../graphics/SplitBar.tsx'
@@ -301,25 +300,16 @@ function OpenBlend({ saved, server, mayEdit }: Opened) {
 }
 
 /** Versions that pour a sealed blend's very bottles in its very shares: whoever reads them reads the formula. */
-function InTheOpen({ saved }: { saved: Ingredient & { recipe: Recipe } }) {
-  const { kit } = useHouse().book.settings
-  const listings = useQuery(drinksQuery).data ?? []
-  const drinks = useQueries({ queries: listings.map((d) => drinkQuery(d.slug)) })
-  const found = drinks.flatMap((q) =>
-    (q.data?.versions ?? []).flatMap((v) =>
-      collapseToBlend(v.document.pours, saved, kit, { partMl: v.document.partMl })
-        ? [{ slug: v.drink, name: v.document.name, number: v.number }]
-        : [],
-    ),
-  )
+function InTheOpen({ saved }: { saved: Ingredient }) {
+  const found = useQuery(inTheOpenQuery(saved.slug)).data ?? []
   if (found.length === 0) return null
   return (
     <p className="mt-4 border-l-4 border-mind pl-3 text-mind">
       Sealed, and yet in the open:{' '}
       {found.map((f, i) => (
-        <span key={`${f.slug} ${f.number}`}>
+        <span key={`${f.drink} ${f.number}`}>
           {i > 0 && ', '}
-          <Link className="underline" to={`/drinks/${f.slug}?v=${f.number}`}>
+          <Link className="underline" to={`/drinks/${f.drink}?v=${f.number}`}>
             {f.name}, version {f.number}
           </Link>
         </span>

@@ -1,22 +1,23 @@
 import { MEASURE_NAMES, MEASURES } from '@conch/core/drink'
 import { bySlug, type Ingredient, nameIn } from '@conch/core/house'
 import type { StyleProfile } from '@conch/core/style'
-import { useQueries, useQuery } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
-import { drinkQuery, drinksQuery } from '../../app/queries.ts'
+import { drinkPageQuery, shownDrinksQuery, versionsQuery } from '../../app/queries.ts'
 import { measureText } from '../../graphics/format.ts'
 import { GlassSection } from '../../graphics/GlassSection.tsx'
 import type { ScatterPoint } from '../../graphics/ScatterMap.tsx'
 import { SeriesMark, StyleLines } from '../../graphics/StyleLines.tsx'
 import { placeOf } from '../../shelf/placeOf.ts'
-import { FindOne } from '../../ui/FindOne.tsx'
+import { FindOne, type Found } from '../../ui/FindOne.tsx'
+import { hasAllWords } from '../../ui/hasAllWords.ts'
 import { Loading } from '../../ui/States.tsx'
 import { Computing } from '../../workers/Computing.tsx'
 import { type GlassAnswer, useGlasses } from '../../workers/compute.ts'
 import { glassAt } from '../drink/edits.ts'
-import { baseProfile, drinkId, pickTwo, thingId } from './comparedThings.ts'
+import { baseProfile, drinkId, pickTwo, thingId, versionKeyOf } from './comparedThings.ts'
 
 const ScatterMap = lazy(() => import('../../graphics/ScatterMap.tsx'))
 
@@ -54,36 +55,45 @@ interface Compared {
     | undefined
 }
 
+/** So many of the menu until somebody picks. */
+const MOST_AT_FIRST = 60
+const DRINKS_FOUND = 12
+const MOST_FOUND = 40
+/** Versions of a drink that are offered, the newest first. */
+const MOST_VERSIONS = 12
+const versionsDown = (latest: number | null) =>
+  Array.from({ length: Math.min(latest ?? 0, MOST_VERSIONS) }, (_, i) => (latest ?? 0) - i)
+
 /** Drinks, versions, blends and bottles in one chart; two of them side by side. */
 export function ComparePage() {
   const { book, well } = useHouse()
   const [search, setSearch] = useSearchParams()
   const [axes, setAxes] = useState<Axes>('taste')
-  const listings = useQuery(drinksQuery).data ?? []
-  const drinks = useQueries({
-    queries: listings.map((d) => drinkQuery(d.slug)),
-    combine: (all) => all.flatMap((q) => q.data ?? []),
-  })
-  const versions = drinks.flatMap((d) =>
-    d.versions.map((v) => ({
-      id: drinkId(d.slug, v.number),
-      name: d.versions.length > 1 ? `${d.name}, v${v.number}` : d.name,
-      href: `/drinks/${d.slug}?v=${v.number}`,
-      isShown: v.number === (d.poured?.version ?? d.planned ?? d.versions.at(-1)?.number),
-      drink: d.name,
-      document: v.document,
-    })),
-  )
+  const [words, setWords] = useState('')
+  const near = useQuery(drinkPageQuery({ words, made: 'yes', limit: DRINKS_FOUND })).data
+  const menu = useQuery({ ...shownDrinksQuery(well.slug, { menu: 'yes' }) }).data?.drinks
   const things = book.ingredients.filter((i) => i.figures.abvPct.value > 0)
   const asked = search.get('of')?.split(',').filter(Boolean)
-  const ids = asked ?? versions.filter((v) => v.isShown).map((v) => v.id)
+  const ids = asked ?? (menu ?? []).slice(0, MOST_AT_FIRST).map((d) => drinkId(d.drink, d.version))
   // Until somebody picks, the first two stand beside each other.
   const two = search.get('two')?.split(',') ?? ids.slice(0, 2)
   const picked = two.filter((id) => ids.includes(id))
   const show = (of: readonly string[], pair: readonly string[]) =>
     setSearch({ of: of.join(','), two: pair.join(',') }, { replace: true })
 
-  const chosen = versions.filter((v) => ids.includes(v.id))
+  const keys = ids.flatMap(versionKeyOf)
+  const found = useQuery({ ...versionsQuery(keys), enabled: keys.length > 0 }).data
+  const versions = keys.length > 0 ? (found ?? []) : []
+  const isTwice = (drink: string) => versions.filter((v) => v.drink === drink).length > 1
+  const chosen = versions.map(({ drink, number, document }) => ({
+    id: drinkId(drink, number),
+    name:
+      isTwice(drink) || !menu?.some((d) => d.drink === drink && d.version === number)
+        ? `${document.name}, v${number}`
+        : document.name,
+    href: `/drinks/${drink}?v=${number}`,
+    document,
+  }))
   const documents = chosen.map((v) => v.document)
   const answers = useGlasses(documents.length > 0 ? documents : undefined, book, well.slug)
   const compared: Compared[] = [
@@ -115,16 +125,24 @@ export function ComparePage() {
       .map((i) => comparedThing(i, nameIn(book.ingredients, i.slug), book.profiles?.[i.slug])),
   ]
   const isFree = (t: { id: string }) => !ids.includes(t.id)
-  const named = (i: Ingredient) => ({ id: thingId(i.slug), name: nameIn(book.ingredients, i.slug) })
+  const named = (i: Ingredient): Found => ({ id: thingId(i.slug), name: nameIn(book.ingredients, i.slug) })
   const groups = [
-    { heading: 'Drinks', things: versions.filter((v) => v.isShown) },
-    ...drinks.map((d) => ({
-      heading: `Versions of ${d.name}`,
-      things: versions.filter((v) => !v.isShown && v.drink === d.name),
-    })),
+    {
+      heading: near?.isNear ? 'Drinks near it' : 'Drinks',
+      things: (near?.rows ?? []).flatMap((d) =>
+        versionsDown(d.latestVersion).map((v) => ({
+          id: drinkId(d.slug, v),
+          name: d.latestVersion === 1 ? d.name : `${d.name}, v${v}`,
+          words,
+        })),
+      ),
+    },
     { heading: 'Blends', things: things.filter((i) => i.kind === 'blend').map(named) },
     { heading: 'Back bar', things: things.filter((i) => i.kind !== 'blend').map(named) },
-  ].map(({ heading, things: all }) => ({ heading, things: all.filter(isFree) }))
+  ].map(({ heading, things: all }) => ({
+    heading,
+    things: all.filter((t) => isFree(t) && (t.words !== undefined || hasAllWords(t.name, words))).slice(0, MOST_FOUND),
+  }))
   const { x, y, size } = AXES[axes]
   const points: ScatterPoint[] = compared.flatMap(({ id, name, shape, figures: f }) => {
     const [atX, atY, atSize] = [f[x], f[y], f[size]]
@@ -160,6 +178,7 @@ export function ComparePage() {
           nothing="Nothing of that name."
           align="end"
           groups={groups}
+          onWords={setWords}
           onPick={(id) => show([...ids, id], pickTwo(picked, id))}
         >
           <button type="button" className="act">

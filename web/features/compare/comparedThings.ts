@@ -9,6 +9,11 @@ import { mixProfiles, resolveSlot, type StyleProfile } from '@conch/core/style'
 export type ComparedId = string
 
 export const drinkId = (slug: string, version: number | undefined): ComparedId => `drink:${slug}@${version ?? 'draft'}`
+/** `slug@3` of a version's id; nothing of anything else. */
+export function versionKeyOf(id: ComparedId): string[] {
+  const key = id.startsWith('drink:') ? id.slice('drink:'.length) : ''
+  return /@[1-9]\d*$/.test(key) ? [key] : []
+}
 export const thingId = (slug: string): ComparedId => `thing:${slug}`
 
 /** The two that are held against each other: a third pick takes the older one's place. */

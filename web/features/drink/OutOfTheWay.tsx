@@ -6,7 +6,7 @@ import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import { z } from 'zod'
 import { api } from '../../app/api.ts'
-import { drinkQuery, drinksQuery } from '../../app/queries.ts'
+import { DRINKS_KEY, drinkQuery } from '../../app/queries.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 
@@ -21,7 +21,7 @@ export function ThrowAway({ drink }: { drink: Drink }) {
     await api.delete(`/api/drinks/${drink.slug}`, deleted)
     navigate('/drinks')
     queryClient.removeQueries({ queryKey: drinkQuery(drink.slug).queryKey })
-    await queryClient.invalidateQueries({ queryKey: drinksQuery.queryKey })
+    await queryClient.invalidateQueries({ queryKey: DRINKS_KEY })
     toast(`${drink.name} is thrown away.`)
   }
   return (
@@ -56,7 +56,7 @@ export function HideSwitch({ drink }: { drink: Drink }) {
   const hide = async (isHidden: boolean) => {
     const changed = await api.put(`/api/drinks/${drink.slug}/hidden`, formOf(drinkSchema), { isHidden })
     queryClient.setQueryData(drinkQuery(drink.slug).queryKey, changed)
-    await queryClient.invalidateQueries({ queryKey: drinksQuery.queryKey })
+    await queryClient.invalidateQueries({ queryKey: DRINKS_KEY })
     if (isHidden)
       toast(`${drink.name} is out of the way; nothing of it is gone.`, {
         action: { label: 'Take it back', onClick: () => void hide(false).catch((e: Error) => toast.error(e.message)) },

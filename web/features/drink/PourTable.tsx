@@ -25,7 +25,7 @@ const SHARES = [
 
 /** The pours in build order, each with its share of the drink's alcohol, sugar and acid. */
 export function PourTable({ document, book, well, result, older, siblings, asked, onChange }: SpecSheetProps) {
-  const usual = useUsual()
+  const usual = useUsual(document.pours.map((p) => p.ingredient))
   const { measures, kit } = book.settings
   const gridMl = useMemo(() => pourGrid(measures ?? usualMeasures(kit)).map((g) => g.volumeMl), [measures, kit])
   return (

@@ -8,7 +8,7 @@ import { type FormEvent, useState } from 'react'
 import { toast } from 'sonner'
 import { ApiError, api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
-import { drinkQuery, drinksQuery } from '../../app/queries.ts'
+import { DRINKS_KEY, drinkQuery } from '../../app/queries.ts'
 import type { DraftState } from '../../drafts/draftState.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
@@ -68,7 +68,7 @@ export function SaveVersionDialog({ isOpen, onClose, drink, base, draft, control
       setLabel('')
       onSaved(version)
       if (isForMenu) await putOnMenu(version)
-      await queryClient.invalidateQueries({ queryKey: drinksQuery.queryKey })
+      await queryClient.invalidateQueries({ queryKey: DRINKS_KEY })
     } catch (e) {
       setError(e instanceof ApiError ? e.message : String(e))
     } finally {

@@ -4,7 +4,7 @@ import { followFill } from '@conch/core/means'
 import { useQueryClient } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { useHouse } from '../../app/house.tsx'
-import { drinkQuery, drinksQuery } from '../../app/queries.ts'
+import { DRINKS_KEY, drinkQuery } from '../../app/queries.ts'
 import { draftTransport } from '../../drafts/queries.ts'
 import { type DraftControl, useDraft } from '../../drafts/useDraft.ts'
 import { askEarly } from '../../workers/compute.ts'
@@ -26,7 +26,7 @@ export function useDrinkDraft(drink: Drink): DrinkDraft {
     server: drink.draft,
     heard: (draft) => {
       queryClient.setQueryData(drinkQuery(slug).queryKey, (old) => old && { ...old, draft })
-      if (!draft) void queryClient.invalidateQueries({ queryKey: drinksQuery.queryKey })
+      if (!draft) void queryClient.invalidateQueries({ queryKey: DRINKS_KEY })
     },
   })
   return useMemo(() => {

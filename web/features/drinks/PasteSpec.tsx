@@ -1,13 +1,13 @@
 import { drinkSchema } from '@conch/contract'
 import { fillWithIce } from '@conch/core/means'
-import { readSpec } from '@conch/core/reading'
+import { readSpec, shippedRange } from '@conch/core/reading'
 import { formOf } from '@conch/core/schema'
 import { useQueryClient } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { ApiError, api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
-import { drinksQuery } from '../../app/queries.ts'
+import { DRINKS_KEY } from '../../app/queries.ts'
 import { useFruitMl } from '../../shelf/useFruitMl.ts'
 import { useUsual } from '../../shelf/useUsual.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
@@ -33,8 +33,17 @@ export function PasteSpec({ onClose }: { onClose: () => void }) {
   const [error, setError] = useState<string>()
   const navigate = useNavigate()
   const queryClient = useQueryClient()
-  const usual = useUsual()
   const fruitMl = useFruitMl()
+  // What is usual is asked of whatever a line may mean.
+  const meant = useMemo(
+    () =>
+      readSpec(text, { book, usual: shippedRange, fruitMl, well: well.slug }).lines.flatMap((l) => [
+        l.sure,
+        ...l.matches.map((m) => m.slug),
+      ]),
+    [text, book, fruitMl, well.slug],
+  )
+  const usual = useUsual(meant)
   const spec = useMemo(
     () => readSpec(text, { book, usual, fruitMl, well: well.slug }),
     [text, book, usual, fruitMl, well.slug],
@@ -57,7 +66,7 @@ export function PasteSpec({ onClose }: { onClose: () => void }) {
     if (shownName.trim() === '') return setError('Give it a name; it can be changed later.')
     try {
       const drink = await api.post('/api/drinks', formOf(drinkSchema), { name: shownName, document })
-      await queryClient.invalidateQueries({ queryKey: drinksQuery.queryKey })
+      await queryClient.invalidateQueries({ queryKey: DRINKS_KEY })
       navigate(`/drinks/${drink.slug}`)
     } catch (e) {
       setError(e instanceof ApiError ? e.message : String(e))

@@ -6,7 +6,7 @@ import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import { useHouse } from '../../app/house.tsx'
-import { type ShownDrink, useShownDrinks } from '../../shelf/useShownDrinks.ts'
+import { type MenuDrink, useMenuDrinks } from '../../shelf/useShownDrinks.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { Empty } from '../../ui/States.tsx'
 import { scaleOnBench, useFits } from '../../workers/bench.ts'
@@ -15,12 +15,15 @@ import { Computing } from '../../workers/Computing.tsx'
 /** Every drink in every glass at every well: what overflows, what drowns, what is fine. */
 export function GlassesPage() {
   const { book } = useHouse()
-  const shown = useShownDrinks()
+  const menu = useMenuDrinks()
+  const shown = menu ?? []
   const documents = shown.map((s) => s.document)
   const rows = useFits(book, documents.length > 0 ? documents : undefined)
-  const [open, setOpen] = useState<{ drink: ShownDrink; glass: string; fits: Fit[] }>()
+  const [open, setOpen] = useState<{ drink: MenuDrink; glass: string; fits: Fit[] }>()
   if (book.glasses.length === 0)
     return <Empty title="No glass yet">Glasses are added in the House; then every drink is tried in them here.</Empty>
+  if (menu && shown.length === 0)
+    return <Empty title="No drink on the menu yet">What is poured or planned is tried in every glass here.</Empty>
   if (!rows || rows.length !== shown.length) return <Computing what="every drink in every glass" />
   return (
     <div className="px-4 pt-3 pb-10">
@@ -151,7 +154,7 @@ function FitDialog({
   book,
   onClose,
 }: {
-  drink: ShownDrink
+  drink: MenuDrink
   glass: string
   fits: Fit[]
   book: HouseBook

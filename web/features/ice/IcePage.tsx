@@ -2,11 +2,13 @@ import { mayDo } from '@conch/contract'
 import { ICE_KINDS, METHODS } from '@conch/core/cold'
 import { MEASURES } from '@conch/core/drink'
 import { gearOf, type HouseBook, type Station, type StationCalibration, type Well } from '@conch/core/house'
+import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
+import { useMenuDrinks } from '../../shelf/useShownDrinks.ts'
 import { useLeavers } from '../../workers/bench.ts'
-import { useDriftFigures, useMenuDrinks } from './drifting.ts'
+import { useDriftFigures } from './drifting.ts'
 import { StandingWords } from './StandingWords.tsx'
 
 /** The ice bench: how well each station is known, what drifts, and what leaves its standard because of it. */
@@ -156,7 +158,8 @@ function Known({ station, calibration }: { station: Station; calibration: Statio
 function Drifting({ calibration, book }: { calibration: StationCalibration; book: HouseBook }) {
   const well = book.wells.find((w) => w.slug === calibration.well)
   const station = well?.stations.find((s) => s.slug === calibration.station)
-  const documents = useMenuDrinks()
+  const menu = useMenuDrinks()
+  const documents = useMemo(() => menu?.map((d) => d.document), [menu])
   const figures = useDriftFigures(calibration)
   const leavers = useLeavers(book, documents, calibration, figures)
   if (!well || !station) return null

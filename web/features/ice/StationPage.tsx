@@ -23,7 +23,7 @@ import { useMemo, useState } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import { useHouse } from '../../app/house.tsx'
-import { drinksQuery } from '../../app/queries.ts'
+import { drinkPageQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
 import { ReasonDialog } from '../../ui/ReasonDialog.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
@@ -73,7 +73,8 @@ function StationSheet({ well, station, ice, kinds, trials: all, stored }: Statio
   const { book } = useHouse()
   const who = useWho()
   const { calibrate, judge } = useTrialChanges()
-  const names = useQuery(drinksQuery).data ?? []
+  const made = [...new Set(all.flatMap((t) => t.document.drink ?? []))].sort()
+  const names = useQuery({ ...drinkPageQuery({ of: made.join(',') }), enabled: made.length > 0 }).data?.rows ?? []
   const key = useMemo(() => ({ well: well.slug, station: station.slug, ice }), [well.slug, station.slug, ice])
   // Who counted from some day on once goes on from there.
   const countedFrom = newestCalibration(stored, key)?.document.trials

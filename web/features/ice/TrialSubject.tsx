@@ -1,8 +1,7 @@
 import type { Drink } from '@conch/contract'
 import { bySlug } from '@conch/core/house'
-import { useQuery } from '@tanstack/react-query'
 import { useHouse } from '../../app/house.tsx'
-import { drinksQuery } from '../../app/queries.ts'
+import { DrinkPicker } from '../../shelf/DrinkPicker.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { type TrialProps, usualIceAt } from './trialState.ts'
 
@@ -14,7 +13,6 @@ export function TrialSubject({
   version,
 }: TrialProps & { drink: Drink | undefined; version: number | undefined }) {
   const { book } = useHouse()
-  const drinks = useQuery(drinksQuery).data ?? []
   const station = bySlug(bySlug(book.wells, trial.well)?.stations ?? [], trial.station)
   return (
     <div className="mb-2 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-lg">
@@ -56,21 +54,16 @@ export function TrialSubject({
         </select>
       )}
       <span className="text-soft">making</span>
-      <select
-        aria-label="What is made"
-        className="inplace"
-        value={trial.drink}
-        onChange={(e) => set({ drink: e.target.value, version: undefined })}
-      >
-        <option value="">a test liquid</option>
-        {drinks
-          .filter((d) => d.versionCount > 0)
-          .map((d) => (
-            <option key={d.slug} value={d.slug}>
-              {d.name}
-            </option>
-          ))}
-      </select>
+      <DrinkPicker label="Find what is made" onPick={(d) => set({ drink: d.slug, version: undefined })}>
+        <button type="button" className="inplace text-left" aria-label="What is made">
+          {trial.drink === '' ? 'a test liquid' : (drink?.name ?? trial.drink)}
+        </button>
+      </DrinkPicker>
+      {trial.drink !== '' && (
+        <button type="button" className="act act-quiet text-sm" onClick={() => set({ drink: '', version: undefined })}>
+          a test liquid instead
+        </button>
+      )}
       {drink && drink.versions.length > 1 && (
         <select
           aria-label="Version"

@@ -1,7 +1,5 @@
 import type { Batch, BatchSize } from '@conch/core/formula'
-import { volumeMlOfAmount } from '@conch/core/measure'
-import { useHouse } from '../../app/house.tsx'
-import { useShownDrinks } from '../../shelf/useShownDrinks.ts'
+import { useDrinksOn } from '../../shelf/useShownDrinks.ts'
 import { NumberField } from '../../ui/NumberField.tsx'
 
 /** A quiet night, until somebody says better. */
@@ -121,11 +119,8 @@ export function SizeChoice({
 
 /** The drinks that pour it by name, with how much goes into each. */
 function useTonight(slug: string): { name: string; count: number; pourMl: number }[] {
-  const { kit } = useHouse().book.settings
-  return useShownDrinks().flatMap(({ name, document }) => {
-    const poured = document.pours.filter((p) => p.ingredient === slug)
-    const ml = poured.map((p) => p.volumeMl ?? (p.amount && volumeMlOfAmount(p.amount, kit, document.partMl)) ?? 0)
-    const pourMl = ml.reduce((sum, v) => sum + v, 0)
-    return pourMl > 0 ? [{ name, count: FORECAST * document.serves, pourMl: pourMl / document.serves }] : []
+  return (useDrinksOn({ on: [slug] }) ?? []).flatMap(({ name, pours, serves }) => {
+    const pourMl = pours.filter((p) => p.slug === slug && !p.slot).reduce((sum, p) => sum + p.volumeMl, 0)
+    return pourMl > 0 ? [{ name, count: FORECAST * serves, pourMl: pourMl / serves }] : []
   })
 }

@@ -1,18 +1,14 @@
-import type { DrinkDocument } from '@conch/core/drink'
-import { drinksWith, mixesWith, partsOf } from '@conch/core/formula'
+import type { ShownDrink } from '@conch/contract'
+import { mixesWith, partsOf } from '@conch/core/formula'
 import type { Ingredient } from '@conch/core/house'
-import { type MeasureKit, volumeMlOfAmount } from '@conch/core/measure'
 import { Link } from 'react-router'
-import { useHouse } from '../../app/house.tsx'
 import { placeOfSlug } from '../../shelf/placeOf.ts'
-import { useShownDrinks } from '../../shelf/useShownDrinks.ts'
+import { useDrinksOn } from '../../shelf/useShownDrinks.ts'
 
 /** "makes about 26": how many of a drink a batch as written pours. */
-function makesWords(document: DrinkDocument, slug: string, yieldMl: number | undefined, kit: MeasureKit): string {
-  const ml = document.pours
-    .filter((p) => p.ingredient === slug)
-    .reduce((sum, p) => sum + (p.volumeMl ?? (p.amount && volumeMlOfAmount(p.amount, kit, document.partMl)) ?? 0), 0)
-  const count = yieldMl === undefined || ml === 0 ? 0 : Math.floor((yieldMl * document.serves) / ml)
+function makesWords({ pours, serves }: ShownDrink, slug: string, yieldMl: number | undefined): string {
+  const ml = pours.filter((p) => p.slug === slug).reduce((sum, p) => sum + p.volumeMl, 0)
+  const count = yieldMl === undefined || ml === 0 ? 0 : Math.floor((yieldMl * serves) / ml)
   return count > 0 ? ` (makes about ${count})` : ''
 }
 
@@ -27,13 +23,15 @@ export function WhereUsed({
   /** Of the recipe as written; undefined where it does not compute. */
   yieldMl: number | undefined
 }) {
-  const { book } = useHouse()
   const mixes = mixesWith(mix.slug, shelf)
   // What the sheet beside does not show: what the mixes in it are made of.
   const deep = partsOf(mix.slug, shelf).filter((p) => p.level > 1)
   const slugs = new Set([mix.slug, ...mixes.map((m) => m.slug)])
-  const shown = useShownDrinks()
-  const used = drinksWith(slugs, shown, book.slots)
+  const used = useDrinksOn({ on: [mix.slug] }) ?? []
+  /** What of it a drink pours itself. */
+  const throughOf = (drink: ShownDrink) => [
+    ...new Set(drink.pours.flatMap((p) => (p.slug && slugs.has(p.slug) ? [p.slug] : []))),
+  ]
   const nameOf = (slug: string) => shelf.find((i) => i.slug === slug)?.name ?? slug
   return (
     <section aria-label="Where it is used" className="mt-3 border-t border-hair pt-2 text-sm">
@@ -60,18 +58,24 @@ export function WhereUsed({
       {used.length > 0 && (
         <p>
           <span className="text-soft">in the drinks </span>
-          {used.map(({ drink, through }, i) => (
-            <span key={drink.slug}>
-              {i > 0 && ', '}
-              <Link className="underline decoration-hair underline-offset-4" to={`/drinks/${drink.slug}`}>
-                {drink.name}
-              </Link>
-              {makesWords(drink.document, mix.slug, yieldMl, book.settings.kit)}
-              {!through.includes(mix.slug) && (
-                <span className="text-soft"> (through {through.map(nameOf).join(', ')})</span>
-              )}
-            </span>
-          ))}
+          {used.map((drink, i) => {
+            const through = throughOf(drink)
+            return (
+              <span key={drink.drink}>
+                {i > 0 && ', '}
+                <Link className="underline decoration-hair underline-offset-4" to={`/drinks/${drink.drink}`}>
+                  {drink.name}
+                </Link>
+                {makesWords(drink, mix.slug, yieldMl)}
+                {!through.includes(mix.slug) && (
+                  <span className="text-soft">
+                    {' '}
+                    ({through.length > 0 ? `through ${through.map(nameOf).join(', ')}` : 'may stand in a slot of it'})
+                  </span>
+                )}
+              </span>
+            )
+          })}
         </p>
       )}
     </section>

@@ -1,13 +1,10 @@
-import { type Edition, mayDo } from '@conch/contract'
+import { type EditionSummary, mayDo, type NextMenu } from '@conch/contract'
 import { MEASURES, type MeasureName } from '@conch/core/drink'
-import type { LockedDrink, MenuChange, MenuPlan } from '@conch/core/menu'
-import { useQueries } from '@tanstack/react-query'
+import type { MenuChange, MenuPlan } from '@conch/core/menu'
 import { useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
-import { drinkQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
 import { measureText } from '../../graphics/format.ts'
-import { useGlasses } from '../../workers/compute.ts'
 import { PublishDialog } from './PublishDialog.tsx'
 import { listingsOf } from './plan.ts'
 import type { PlanDraft } from './usePlanDraft.ts'
@@ -23,48 +20,37 @@ const COMPARED: MeasureName[] = ['strengthPct', 'sweetGPer100Ml', 'sourGPer100Ml
 interface ChangesProps {
   plan: MenuPlan
   control: PlanDraft
-  before: Edition | undefined
+  next: NextMenu
+  before: EditionSummary | undefined
   changes: MenuChange[]
   nameOf: (slug: string) => string
 }
 
 /** What the next edition changes, with the figures before and after at the well one stands at. */
-export function Changes({ plan, control, before, changes, nameOf }: ChangesProps) {
-  const { book, well } = useHouse()
+export function Changes({ plan, control, next, before, changes, nameOf }: ChangesProps) {
+  const { well } = useHouse()
   const who = useWho()
   const [isPublishing, setPublishing] = useState(false)
   const listings = listingsOf(plan)
-  const queries = useQueries({ queries: listings.map((l) => drinkQuery(l.drink)) })
-  const documents = listings.map((l, i) => queries[i]?.data?.versions.find((v) => v.number === l.version)?.document)
-  const isLoaded = documents.every((d) => d !== undefined)
-  const answers = useGlasses(
-    isLoaded && documents.length > 0 ? (documents as NonNullable<(typeof documents)[number]>[]) : undefined,
-    book,
-    well.slug,
-  )
-  const lockedOf = (slug: string): LockedDrink | undefined =>
-    before?.lock.chapters.flatMap((c) => c.drinks).find((d) => d.drink === slug)
+  const wasAt = new Map(next.poured.map((d) => [d.drink, d.locked]))
   const listed = new Map(changes.map((c) => [c.drink, c]))
+  const waiting = next.planned.filter((d) => !d.now || d.now.isOld).length
   // An unchanged version can still come out differently: a bottle's figures have changed.
   const rows = [
-    ...listings.flatMap((l, i) => {
+    ...listings.flatMap((l) => {
       const change = listed.get(l.drink)
-      const answer = answers?.[i]
-      const now = answer?.ok ? answer.result.predictions : undefined
-      const was = lockedOf(l.drink)?.byWell[well.slug]?.result.predictions
-      const moved = COMPARED.filter(
-        (m) => was?.[m] && now?.[m] && measureText(m, was[m].value) !== measureText(m, now[m].value),
-      )
+      const kept = next.planned.find((d) => d.drink === l.drink && d.version === l.version)?.now
+      const now = kept?.isOld ? undefined : kept
+      const was = wasAt.get(l.drink)
+      const moved = COMPARED.flatMap((m) => {
+        const [before, after] = [was?.[m], now?.predictions[m]?.value]
+        if (before === undefined || after === undefined || measureText(m, before) === measureText(m, after)) return []
+        return [`${MEASURES[m].label} ${measureText(m, before)} → ${measureText(m, after)}`]
+      })
       if (!change && moved.length === 0) return []
-      const figures = moved.map(
-        (m) => `${MEASURES[m].label} ${measureText(m, was?.[m]?.value ?? 0)} → ${measureText(m, now?.[m]?.value ?? 0)}`,
-      )
-      const stops = answer?.ok
-        ? answer.consequences.filter((c) => c.weight === 'stop').map((c) => c.text)
-        : answer
-          ? answer.problems.map((p) => p.message)
-          : []
-      return [{ drink: l.drink, words: change ? wordsOf(change) : 'same version, other figures', figures, stops }]
+      const stops = [...(now?.stops.map((s) => s.text) ?? []), ...(now?.problem ? [now.problem] : [])]
+      const words = change ? wordsOf(change) : 'same version, other figures'
+      return [{ drink: l.drink, words, figures: moved, stops }]
     }),
     ...changes
       .filter((c) => c.kind === 'removed')
@@ -88,7 +74,12 @@ export function Changes({ plan, control, before, changes, nameOf }: ChangesProps
         </button>
       </div>
       {!mayPublish && <p className="caption mb-2">A manager publishes editions.</p>}
-      {before && rows.length === 0 && (
+      {waiting > 0 && (
+        <p className="mb-2 text-sm text-soft italic" role="status">
+          {waiting} of {next.planned.length} are being computed …
+        </p>
+      )}
+      {before && waiting === 0 && rows.length === 0 && (
         <p className="text-soft">Nothing would change: the plan is what is poured, and comes out the same.</p>
       )}
       <ul>

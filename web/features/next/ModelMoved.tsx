@@ -6,7 +6,7 @@ import { useState } from 'react'
 import { toast } from 'sonner'
 import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
-import { drinksQuery, menuQuery, modelQuery } from '../../app/queries.ts'
+import { DRINKS_KEY, menuQuery, modelQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
 import { measureText } from '../../graphics/format.ts'
 import { ReasonDialog } from '../../ui/ReasonDialog.tsx'
@@ -35,7 +35,7 @@ export function ModelMoved({ control, planned }: { control: PlanDraft; planned: 
       const answered = await api.post('/api/model', modelMovedSchema, { reason, drinks, planRevision })
       queryClient.setQueryData(modelQuery.queryKey, answered)
       await queryClient.invalidateQueries({ queryKey: menuQuery.queryKey })
-      await queryClient.invalidateQueries({ queryKey: drinksQuery.queryKey })
+      await queryClient.invalidateQueries({ queryKey: DRINKS_KEY })
       toast(drinks.length > 0 ? 'Standards are taken again; the plan pours the new versions.' : 'Standards stay.')
     } catch (error) {
       toast.error(error instanceof Error ? error.message : String(error))

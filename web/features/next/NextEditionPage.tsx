@@ -1,13 +1,16 @@
-import { type Edition, type Menu, mayDo } from '@conch/contract'
-import { type EditionLock, type Listing, type MenuPlan, menuChanges } from '@conch/core/menu'
+import { type EditionSummary, type Menu, mayDo, type NextMenu } from '@conch/contract'
+import { type MenuPlan, menuChanges } from '@conch/core/menu'
 import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
 import { Link } from 'react-router'
 import { useCommands } from '../../app/commands.tsx'
-import { drinkQuery, drinksQuery, editionQuery, editionsQuery, menuQuery } from '../../app/queries.ts'
+import { useHouse } from '../../app/house.tsx'
+import { editionsQuery, menuQuery, nextMenuQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
 import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
 import { DraftStatusWords } from '../../drafts/DraftStatusWords.tsx'
 import { UndoRedo } from '../../drafts/UndoRedo.tsx'
+import { DrinkPicker } from '../../shelf/DrinkPicker.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
 import { Changes } from './Changes.tsx'
 import { ModelMoved } from './ModelMoved.tsx'
@@ -18,25 +21,32 @@ import { usePlanDraft } from './usePlanDraft.ts'
 export function NextEditionPage() {
   const menu = useQuery(menuQuery)
   const editions = useQuery(editionsQuery)
-  const newest = editions.data?.[0]
-  const before = useQuery({ ...editionQuery(newest?.number ?? 0), enabled: newest !== undefined })
-  if (menu.error || editions.error)
-    return <Failure error={menu.error ?? editions.error} onRetry={() => menu.refetch()} />
-  if (!menu.data || editions.isPending || (newest && !before.data)) return <Loading what="the next edition" />
-  return <NextEdition menu={menu.data} before={newest ? before.data : undefined} />
+  const { well } = useHouse()
+  const next = useQuery(nextMenuQuery(well.slug))
+  const failed = menu.error ?? editions.error ?? next.error
+  if (menu.data && editions.data && next.data)
+    return <NextEdition menu={menu.data} next={next.data} before={editions.data[0]} />
+  if (failed) return <Failure error={failed} onRetry={() => Promise.all([menu.refetch(), next.refetch()])} />
+  return <Loading what="the next edition" />
 }
 
-const lockListings = (lock: EditionLock | undefined): Listing[] =>
-  lock?.chapters.flatMap((c) => c.drinks.map((d) => ({ drink: d.drink, version: d.version, chapter: c.name }))) ?? []
+interface NextEditionProps {
+  menu: Menu
+  next: NextMenu
+  /** The newest edition, if there is one. */
+  before: EditionSummary | undefined
+}
 
-function NextEdition({ menu, before }: { menu: Menu; before: Edition | undefined }) {
+function NextEdition({ menu, next, before }: NextEditionProps) {
   const who = useWho()
-  const drinks = useQuery(drinksQuery).data ?? []
-  const nameOf = (slug: string) => drinks.find((d) => d.slug === slug)?.name ?? slug
+  /** Names of what was added a moment ago, before the house has answered. */
+  const [added, setAdded] = useState<Record<string, string>>({})
+  const names = new Map([...next.poured, ...next.planned].map((d) => [d.drink, d.name]))
+  const nameOf = (slug: string) => names.get(slug) ?? added[slug] ?? slug
   const mayPlan = mayDo(who.role, 'planMenu')
   const control = usePlanDraft(menu)
   const plan = control.draft?.document ?? menu.plan
-  const changes = menuChanges(lockListings(before?.lock), listingsOf(plan))
+  const changes = menuChanges(next.poured, listingsOf(plan))
   const change = (how: (plan: MenuPlan) => MenuPlan) => control.edit(how(plan), null)
   useCommands(
     () =>
@@ -49,7 +59,6 @@ function NextEdition({ menu, before }: { menu: Menu; before: Edition | undefined
     [mayPlan, control],
   )
   const planned = new Set(listingsOf(plan).map((l) => l.drink))
-  const free = drinks.filter((d) => !planned.has(d.slug) && d.latestVersion !== null)
   const { chapters } = plan
   const patchChapter = (index: number, name: string) =>
     change((plan) => ({ chapters: plan.chapters.map((c, i) => (i === index ? { ...c, name } : c)) }))
@@ -99,6 +108,7 @@ function NextEdition({ menu, before }: { menu: Menu; before: Edition | undefined
                 <PlanLine
                   key={entry.drink}
                   name={nameOf(entry.drink)}
+                  versions={next.planned.find((p) => p.drink === entry.drink)?.versions ?? []}
                   {...{ entry, mayPlan, chapters, chapterIndex: c }}
                   onMove={(by) => change((plan) => planMoved(plan, entry.drink, by))}
                   onChapter={(to) => change((plan) => planToChapter(plan, entry.drink, to))}
@@ -122,29 +132,23 @@ function NextEdition({ menu, before }: { menu: Menu; before: Edition | undefined
             >
               Add a chapter
             </button>
-            {free.length > 0 && (
-              <select
-                aria-label="Add a drink"
-                className="field max-w-64"
-                value=""
-                onChange={(e) => {
-                  const drink = free.find((d) => d.slug === e.target.value)
-                  const latest = drink?.latestVersion
-                  if (drink && latest) change((plan) => planWith(plan, drink.slug, latest))
-                }}
-              >
-                <option value="">Add a drink …</option>
-                {free.map((d) => (
-                  <option key={d.slug} value={d.slug}>
-                    {d.name}, v{d.latestVersion}
-                  </option>
-                ))}
-              </select>
-            )}
+            <DrinkPicker
+              label="Find a drink to add"
+              without={planned}
+              onPick={({ slug, name, latestVersion }) => {
+                if (latestVersion === null) return
+                setAdded({ ...added, [slug]: name })
+                change((plan) => planWith(plan, slug, latestVersion))
+              }}
+            >
+              <button type="button" className="act">
+                Add a drink …
+              </button>
+            </DrinkPicker>
           </div>
         )}
       </section>
-      <Changes {...{ plan, control, before, changes, nameOf }} />
+      <Changes {...{ plan, control, next, before, changes, nameOf }} />
     </div>
   )
 }
@@ -152,6 +156,7 @@ function NextEdition({ menu, before }: { menu: Menu; before: Edition | undefined
 function PlanLine({
   name,
   entry,
+  versions,
   mayPlan,
   chapters,
   chapterIndex,
@@ -162,6 +167,8 @@ function PlanLine({
 }: {
   name: string
   entry: { drink: string; version: number }
+  /** All that the drink has. */
+  versions: number[]
   mayPlan: boolean
   chapters: Menu['plan']['chapters']
   chapterIndex: number
@@ -170,7 +177,6 @@ function PlanLine({
   onVersion: (version: number) => void
   onRemove: () => void
 }) {
-  const versions = useQuery(drinkQuery(entry.drink)).data?.versions ?? []
   const small = 'min-h-8 px-1.5 text-soft hover:bg-shallow max-sm:min-h-11 max-sm:min-w-11'
   return (
     <li className="flex flex-wrap items-center gap-x-2 border-b border-hair/60 py-0.5">
@@ -188,7 +194,7 @@ function PlanLine({
             value={entry.version}
             onChange={(e) => onVersion(Number(e.target.value))}
           >
-            {(versions.length > 0 ? versions.map((v) => v.number) : [entry.version]).map((n) => (
+            {(versions.length > 0 ? versions : [entry.version]).map((n) => (
               <option key={n} value={n}>
                 v{n}
               </option>

@@ -1,11 +1,10 @@
-import { editionSchema } from '@conch/contract'
-import { formOf } from '@conch/core/schema'
+import { editionSummarySchema } from '@conch/contract'
 import { useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import { ApiError, api } from '../../app/api.ts'
-import { drinksQuery, editionQuery, editionsQuery, menuQuery } from '../../app/queries.ts'
+import { DRINKS_KEY, editionsQuery, menuQuery } from '../../app/queries.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
@@ -42,11 +41,10 @@ export function PublishDialog({
         setError('The plan could not be saved; see beside its name.')
         return
       }
-      const edition = await api.post('/api/editions', formOf(editionSchema), { name, note, planRevision })
-      queryClient.setQueryData(editionQuery(edition.number).queryKey, edition)
+      const edition = await api.post('/api/editions', editionSummarySchema, { name, note, planRevision })
       await queryClient.invalidateQueries({ queryKey: editionsQuery.queryKey, exact: true })
       await queryClient.invalidateQueries({ queryKey: menuQuery.queryKey })
-      await queryClient.invalidateQueries({ queryKey: drinksQuery.queryKey })
+      await queryClient.invalidateQueries({ queryKey: DRINKS_KEY })
       toast(`“${edition.name}” is published.`)
       navigate('/')
     } catch (e) {

@@ -3,7 +3,7 @@ import type { MenuPlan } from '@conch/core/menu'
 import { formOf } from '@conch/core/schema'
 import type { QueryClient } from '@tanstack/react-query'
 import { ApiError, api } from '../../app/api.ts'
-import { drinksQuery, menuQuery } from '../../app/queries.ts'
+import { DRINKS_KEY, menuQuery } from '../../app/queries.ts'
 
 const MOST_TRIES = 3
 const menuForm = formOf(menuSchema)
@@ -37,6 +37,6 @@ async function save(queryClient: QueryClient, change: (plan: MenuPlan) => MenuPl
     }
   } finally {
     await queryClient.invalidateQueries({ queryKey: menuQuery.queryKey })
-    await queryClient.invalidateQueries({ queryKey: drinksQuery.queryKey })
+    await queryClient.invalidateQueries({ queryKey: DRINKS_KEY })
   }
 }

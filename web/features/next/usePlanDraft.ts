@@ -5,7 +5,7 @@ import { formOf } from '@conch/core/schema'
 import { useQueryClient } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { api } from '../../app/api.ts'
-import { drinksQuery, menuQuery } from '../../app/queries.ts'
+import { DRINKS_KEY, menuQuery } from '../../app/queries.ts'
 import { type DraftControl, useDraft } from '../../drafts/useDraft.ts'
 
 const menuForm = formOf(menuSchema)
@@ -39,7 +39,7 @@ export function usePlanDraft(menu: Menu): PlanDraft {
       if (!draft) return
       const { document: plan, revision, savedBy, savedAt } = draft
       queryClient.setQueryData(menuQuery.queryKey, { plan, revision, savedBy, savedAt })
-      void queryClient.invalidateQueries({ queryKey: drinksQuery.queryKey })
+      void queryClient.invalidateQueries({ queryKey: DRINKS_KEY })
     },
   })
 }

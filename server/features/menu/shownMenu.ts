@@ -1,0 +1,222 @@
+/** The menu as pages show it: what was locked beside what is kept now. */
+
+import type { MenuGlass, NextMenu, PouredMenu, ShownDrink } from '@conch/contract'
+import type { MeasureName, Predictions, Standard } from '@conch/core/drink'
+import { LRUCache } from 'lru-cache'
+import type { Actor } from '../../access/actor.ts'
+import { mayOpen } from '../../access/seal.ts'
+import type { Database } from '../../database/index.ts'
+import { Refusal } from '../../errors/Refusal.ts'
+import { baseOf, type HeldHouse } from '../../held/index.ts'
+import type { Services } from '../../http/route.ts'
+import { keyOf, type ReadGlass, type VersionKey } from '../../kept/index.ts'
+import { loadNames, loadVersionNumbers } from '../drinks/store.ts'
+import { findEdition, newestEditionNumber } from '../editions/store.ts'
+import { getMenu } from './menuUseCases.ts'
+
+type Figures = Partial<Record<MeasureName, number>>
+
+/** What a menu shows of an edition: nothing of its curves. */
+interface EditionLines {
+  number: number
+  name: string
+  publishedAt: string
+  chapters: {
+    name: string
+    drinks: {
+      drink: string
+      name: string
+      version: number
+      standard: Standard
+      lockedAt: Record<string, Figures>
+    }[]
+  }[]
+}
+
+/** Editions never change: each is read once. Of one house; another one has other hashes. */
+const read = new LRUCache<string, EditionLines>({ max: 8 })
+
+async function newestLines(db: Database, held: HeldHouse): Promise<EditionLines | undefined> {
+  const number = await newestEditionNumber(db)
+  if (number === 0) return undefined
+  const key = `${held.id} ${number}`
+  const before = read.get(key)
+  if (before) return before
+  const edition = await findEdition(db, number)
+  if (!edition) return undefined
+  const lines = {
+    number,
+    name: edition.name,
+    publishedAt: edition.publishedAt,
+    chapters: edition.lock.chapters.map((c) => ({
+      name: c.name,
+      drinks: c.drinks.map(({ drink, name, version, document, byWell }) => ({
+        drink,
+        name,
+        version,
+        standard: document.standard,
+        lockedAt: Object.fromEntries(
+          Object.entries(byWell).map(([well, at]) => [well, figuresOf(at.result.predictions)]),
+        ),
+      })),
+    })),
+  }
+  read.set(key, lines)
+  return lines
+}
+
+/** @throws Refusal `notFound` for a well that the house does not have */
+function assertWell(held: HeldHouse, well: string): void {
+  if (!baseOf(held).wells.some((w) => w.slug === well)) throw new Refusal('notFound', `there is no well “${well}”`)
+}
+
+/** Decimals that a menu shows at most, and one more. */
+const DIGITS = 3
+const rounded = (value: number) => Number(value.toFixed(DIGITS))
+const figuresOf = (predictions: Predictions): Figures =>
+  Object.fromEntries(Object.entries(predictions).map(([measure, p]) => [measure, rounded(p.value)]))
+
+const locked = (lockedAt: Record<string, Figures>, well: string) => {
+  const figures = lockedAt[well]
+  return figures ? { locked: figures } : {}
+}
+
+/** What is poured at a well: what each drink was locked as, and what it would be now. */
+export async function getPouredMenu(
+  well: string,
+  { role }: Actor,
+  { database, held, glasses }: Services,
+): Promise<PouredMenu> {
+  const house = await held.now()
+  assertWell(house, well)
+  const lines = await newestLines(database.db, house)
+  if (!lines) return { edition: null, chapters: [] }
+  const { number, name, publishedAt, chapters } = lines
+  const keys = chapters.flatMap((c) => c.drinks)
+  const kept = await glasses.read(keys, { isOpen: mayOpen(role), well })
+  return {
+    edition: { number, name, publishedAt },
+    chapters: chapters.map((c) => ({
+      name: c.name,
+      drinks: c.drinks.map(({ lockedAt, ...drink }) => {
+        const now = kept.get(keyOf(drink))?.[well]
+        return { ...drink, ...locked(lockedAt, well), ...(now ? { now: forMenu(now) } : {}) }
+      }),
+    })),
+  }
+}
+
+/** Of a kept glass what a line of the menu shows. */
+function forMenu({ glass, isOld }: ReadGlass): MenuGlass {
+  const [problem] = glass.problems
+  return {
+    predictions: Object.fromEntries(
+      Object.entries(glass.predictions).map(([measure, p]) => [
+        measure,
+        { value: rounded(p.value), low: rounded(p.low), high: rounded(p.high) },
+      ]),
+    ),
+    stops: glass.cautions.filter((c) => c.weight === 'stop').map(({ text, isSafety }) => ({ text, isSafety })),
+    ...(problem ? { problem: problem.message } : {}),
+    isOld,
+  }
+}
+
+/** The plan as it would be poured at a well now, and what is poured today. */
+export async function getNextMenu(
+  well: string,
+  { role }: Actor,
+  { database, held, glasses }: Services,
+): Promise<NextMenu> {
+  const { db } = database
+  const house = await held.now()
+  assertWell(house, well)
+  const lines = await newestLines(db, house)
+  const planned = (await getMenu(db)).plan.chapters.flatMap((c) => c.entries)
+  const kept = await glasses.read(planned, { isOpen: mayOpen(role), well })
+  const slugs = planned.map((p) => p.drink)
+  const names = await loadNames(db, slugs)
+  const numbers = await loadVersionNumbers(db, slugs)
+  return {
+    poured: (lines?.chapters ?? []).flatMap((c) =>
+      c.drinks.map(({ drink, name, version, lockedAt }) => ({
+        drink,
+        name,
+        version,
+        chapter: c.name,
+        ...locked(lockedAt, well),
+      })),
+    ),
+    planned: planned.map(({ drink, version }) => {
+      const now = kept.get(keyOf({ drink, version }))?.[well]
+      return {
+        drink,
+        name: names.get(drink) ?? drink,
+        version,
+        versions: numbers.get(drink) ?? [],
+        ...(now ? { now: forMenu(now) } : {}),
+      }
+    }),
+  }
+}
+
+/** More than a page shows of where something is used. */
+const MOST_SHOWN = 200
+
+/** What a list of shown drinks is asked for. */
+export interface ShownAsked {
+  well: string
+  /** Those that stand on one of these bottles or mixes, at any depth, or through a slot that it may fill. */
+  on?: string[] | undefined
+  /** Those that name this slot. */
+  slot?: string | undefined
+  /** Only what is poured or planned. */
+  menu?: 'yes' | undefined
+}
+
+/** Drinks as they are shown (what is poured, else planned, else the newest), each with its kept glass at a well. */
+export async function getShownDrinks(
+  { well, on, slot, menu }: ShownAsked,
+  { role }: Actor,
+  { database, held, glasses }: Services,
+): Promise<{ total: number; drinks: ShownDrink[] }> {
+  const { db } = database
+  assertWell(await held.now(), well)
+  const shown = await glasses.shownVersions()
+  const { poured, planned } = glasses.listings()
+  const isOnMenu = (drink: string) => poured.has(drink) || planned.has(drink)
+  const topics = [...(on ?? []).map((o) => `i:${o}`), ...(slot === undefined ? [] : [`s:${slot}`])]
+  const asked: VersionKey[] =
+    topics.length > 0
+      ? (await glasses.dependent(topics)).filter((k) => shown.get(k.drink) === k.version)
+      : [...shown].map(([drink, version]) => ({ drink, version }))
+  const wanted = asked.filter((k) => menu === undefined || isOnMenu(k.drink))
+  const rank = ({ drink }: VersionKey) => (poured.has(drink) ? 0 : planned.has(drink) ? 1 : 2)
+  const some = [...wanted].sort((a, b) => rank(a) - rank(b) || (a.drink < b.drink ? -1 : 1)).slice(0, MOST_SHOWN)
+  const kept = await glasses.read(some, { isOpen: mayOpen(role), well })
+  const names = await loadNames(
+    db,
+    some.map((k) => k.drink),
+  )
+  return {
+    total: wanted.length,
+    drinks: some.flatMap((key) => {
+      const now = kept.get(keyOf(key))?.[well]
+      if (!now) return []
+      const { drink } = key
+      return [
+        {
+          ...key,
+          name: names.get(drink) ?? drink,
+          isPoured: poured.has(drink),
+          isPlanned: planned.has(drink),
+          isOld: now.isOld,
+          serves: now.glass.serves,
+          pours: now.glass.pours,
+          stations: now.glass.stations,
+          glass: now.glass.glass,
+        },
+      ]
+    }),
+  }
+}

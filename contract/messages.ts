@@ -5,13 +5,12 @@ import { calibrationSchema, trialEventSchema, trialSchema } from '@conch/core/co
 import { MEASURE_NAMES } from '@conch/core/drink'
 import { consequenceSchema, drinkResultSchema } from '@conch/core/drink/resultSchema'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
-import { lotDocumentSchema, lotEventSchema, lotSchema, measuredSchema } from '@conch/core/formula/lotSchema'
+import { lotDocumentSchema, lotEventSchema, measuredSchema } from '@conch/core/formula/lotSchema'
 import { recipeSchema } from '@conch/core/formula/schema'
 import { PLACES, type Place, STOCK_STATES, type StockState } from '@conch/core/house'
 import {
   glassSchema,
   iceKindSchema,
-  ingredientSchema,
   nameSchema,
   settingsSchema,
   slugSchema,
@@ -21,7 +20,7 @@ import {
 } from '@conch/core/house/schema'
 import { versionSourceSchema } from '@conch/core/lineage/sourceSchema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
-import { flightDocumentSchema, flightSchema, slotSchema } from '@conch/core/style/schema'
+import { flightDocumentSchema, slotSchema } from '@conch/core/style/schema'
 import { z } from 'zod'
 import { draftOf } from './drafts.ts'
 
@@ -30,33 +29,20 @@ const versionNumberSchema = z.number().int().min(1).max(2_147_483_647)
 const stampSchema = { savedBy: z.string(), savedAt: z.string() }
 
 /* House */
+/** What is small and on every page; the shelf is asked for in parts. */
 export const houseSchema = z.object({
   settings: settingsSchema,
   wells: z.array(wellSchema),
-  ingredients: z.array(ingredientSchema),
   glasses: z.array(glassSchema),
-  /** Made or pressed, and neither used up nor discarded. */
-  lots: z.array(lotSchema),
   slots: z.array(slotSchema),
-  /** What was tasted, oldest first. */
-  flights: z.array(flightSchema),
   /** What trials say of stations: the newest calibration of each with one ice. */
   calibrations: z.array(stationCalibrationSchema),
-  /** What a fruit gives, by the juice's slug. */
-  fruitYields: z.record(
-    slugSchema,
-    z.object({
-      mlPerFruit: z.number(),
-      spreadMl: z.number(),
-      pressings: z.number().int(),
-      basis: z.enum(['measured', 'assumed']),
-    }),
-  ),
+  /** What a fruit gives when it is pressed, by the fruit's name. */
+  fruits: z.record(z.string(), z.object({ ml: z.number(), basis: z.enum(['measured', 'assumed']) })),
   /** Of each thing that can be changed, by slug; `settings` for the settings. */
   revisions: z.object({
     settings: revisionSchema,
     wells: z.record(z.string(), revisionSchema),
-    ingredients: z.record(z.string(), revisionSchema),
     glasses: z.record(z.string(), revisionSchema),
     slots: z.record(z.string(), revisionSchema),
   }),

@@ -7,6 +7,7 @@ export type { InHand, Start } from './inHand.ts'
 export { endStage, type Finished, finishDrink, inItsVessel, startDrink } from './makeDrink.ts'
 export { JUICE_HOURS, juiceHoursOf } from './mixCautions.ts'
 export { outsideModel } from './outsideModel.ts'
+export { pouredIn } from './pouredIn.ts'
 export { predict } from './predict.ts'
 export type {
   DrinkResult,

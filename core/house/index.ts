@@ -25,3 +25,13 @@ export type {
   StationCalibration,
   Well,
 } from './schema.ts'
+export {
+  hasHomework,
+  isHomework,
+  pricePerThousand,
+  SHELF_SHOWN,
+  SHELF_SORTS,
+  type ShelfShown,
+  type ShelfSort,
+  shelfList,
+} from './shelfList.ts'

@@ -38,6 +38,13 @@ export class Finder {
     if (this.index.has(slug)) this.index.discard(slug)
   }
 
+  /** What some of the words lead to, best first: for whoever then looks closer. */
+  findSome(words: string): { slugs: string[]; isNear: boolean } {
+    const exact = this.find(words)
+    const some = this.index.search(words, { combineWith: 'OR' }).map((r) => r.id as string)
+    return { slugs: [...new Set([...exact.slugs, ...some])], isNear: exact.isNear }
+  }
+
   /**
    * The slugs of what words lead to, best first.
    * @returns `isNear`: nothing has these words; these are what was likely meant

@@ -2,7 +2,7 @@
 
 import type { EventKind, House, Person } from '@conch/contract'
 import { type FruitYield, fruitYieldOf, type Lot } from '@conch/core/formula'
-import { type Ingredient, plainName } from '@conch/core/house'
+import { INGREDIENT_KINDS, type Ingredient, plainName } from '@conch/core/house'
 import { type Flight, profileOfWords, type StyleProfile, type TastedWords, taste } from '@conch/core/style'
 
 import { Finder } from './finder.ts'
@@ -15,7 +15,7 @@ export interface ChainPoint {
 
 /** What is small, and read whole. */
 export type HouseBase = Pick<House, 'settings' | 'wells' | 'glasses' | 'slots' | 'calibrations' | 'isDemo'> & {
-  revisions: Omit<House['revisions'], 'ingredients'>
+  revisions: House['revisions']
 }
 
 export interface HeldIngredient {
@@ -67,6 +67,8 @@ export class HeldHouse {
   lastFlight = 0
   private readonly ingredients = new Map<string, HeldIngredient>()
   readonly drinks = new Map<string, HeldDrink>()
+  /** Finds bottles and mixes by any name that they had, and by what is said of them. */
+  readonly ingredientFinder = new Finder()
   /** Finds drinks by their names. */
   readonly drinkFinder = new Finder()
   private readonly lots = new Map<number, Lot>()
@@ -119,6 +121,11 @@ export class HeldHouse {
   stateOf(topic: EventKind | `${EventKind}/${string}` | 'drafts'): string {
     if (topic === 'drafts') return this.drafts
     return String(this.touched.get(topic) ?? this.began)
+  }
+
+  /** The last event of some kinds; the beginning where there was none since. */
+  lastOf(kinds: readonly EventKind[]): number {
+    return Math.max(...kinds.map((kind) => this.touched.get(kind) ?? this.began))
   }
 
   /** What happened after an event, oldest first; undefined where that is not remembered. */
@@ -210,6 +217,7 @@ export class HeldHouse {
     }
     this.ingredients.set(slug, next)
     addTo(this.namesakes, plainName(name), slug)
+    this.ingredientFinder.put({ slug, name, also: alsoOf(next.document) })
     for (const c of recipe?.components ?? []) addTo(this.holders, c.ingredient, slug)
     // A lot carries the name of what it is of.
     if (was && was.name !== name)
@@ -249,6 +257,12 @@ export class HeldHouse {
 const MOST_LOGGED = 2_000
 
 let readings = 0
+
+/** Every word by which something of the shelf is found besides its name; nothing of what is sealed in it. */
+const alsoOf = (i: Ingredient): string =>
+  [...i.formerNames, i.style ?? '', i.colour ?? '', i.isSealed ? '' : (i.note ?? ''), INGREDIENT_KINDS[i.kind]].join(
+    ' ',
+  )
 
 const NONE: ReadonlySet<string> = new Set()
 

@@ -1,7 +1,7 @@
 /** A part of the house: what some things need to be computed, and nothing else. */
 
 import { clockOf, nightOf } from '@conch/core/calendar'
-import type { DrinkDocument } from '@conch/core/drink'
+import { type DrinkDocument, pouredIn } from '@conch/core/drink'
 import { type KeptHouse, resolveHouse } from '@conch/core/formula'
 import type { HouseBook, Ingredient } from '@conch/core/house'
 import type { StyleProfile } from '@conch/core/style'
@@ -39,21 +39,6 @@ export function closureOf(
   return found
 }
 
-/** What documents pour by name: bottles and mixes, and everything that may fill a slot of theirs. */
-export function pouredIn(
-  documents: readonly Pick<DrinkDocument, 'pours'>[],
-  { slots }: Pick<HouseBase, 'slots'>,
-): Set<string> {
-  const pours = documents.flatMap((d) => d.pours)
-  const inSlots = new Set(pours.flatMap((p) => p.slot ?? []))
-  return new Set([
-    ...pours.flatMap((p) => p.ingredient ?? []),
-    ...slots
-      .filter((s) => inSlots.has(s.slug))
-      .flatMap((s) => [...s.candidates, ...s.refused].map((c) => c.ingredient)),
-  ])
-}
-
 /** The part of the house that these need. @throws Refusal `notSetUp` */
 export function partFor(held: HeldHouse, slugs: Iterable<string>): HousePart {
   return partOf(held, closureOf(held, slugs))
@@ -87,5 +72,5 @@ export function toBook(part: HousePart, now: Date, at: Date | undefined = now): 
 
 /** The house as these documents see it on a day. @throws Refusal `notSetUp` */
 export function bookFor(held: HeldHouse, documents: readonly Pick<DrinkDocument, 'pours'>[], now: Date): HouseBook {
-  return toBook(partFor(held, pouredIn(documents, baseOf(held))), now)
+  return toBook(partFor(held, pouredIn(documents, baseOf(held).slots)), now)
 }

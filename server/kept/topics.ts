@@ -1,11 +1,11 @@
 /** What a kept glass was computed from, and what an event changes, in the same words: so that one finds the other. */
 
 import type { EventKind } from '@conch/contract'
-import type { DrinkDocument } from '@conch/core/drink'
+import { type DrinkDocument, pouredIn } from '@conch/core/drink'
 import { inArray, sql } from 'drizzle-orm'
 import type { Database } from '../database/index.ts'
 import { events, lots, trials } from '../database/schema.ts'
-import { baseOf, closureOf, type HeldHouse, pouredIn } from '../held/index.ts'
+import { baseOf, closureOf, type HeldHouse } from '../held/index.ts'
 
 export type Topic = string
 
@@ -17,7 +17,7 @@ const SETTINGS: Topic = 'settings'
 
 /** Everything on the shelf that a document's glass follows from; with whether something of it is sealed. */
 export function shelfOf(document: DrinkDocument, held: HeldHouse): { slugs: Set<string>; hasSealed: boolean } {
-  const slugs = closureOf(held, pouredIn([document], baseOf(held)))
+  const slugs = closureOf(held, pouredIn([document], baseOf(held).slots))
   const hasSealed = [...slugs].some((slug) => held.ingredient(slug)?.isSealed)
   return { slugs, hasSealed }
 }

@@ -1,6 +1,6 @@
 /** Slots, flights and blends over the wire, on both databases: what is refused, and what is kept. */
 
-import type { Edition, House } from '@conch/contract'
+import type { Edition } from '@conch/contract'
 import type { Flight } from '@conch/core/style'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { aDocument, BACKENDS, openFresh, TestServer } from './testServer.ts'
@@ -71,7 +71,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
       const found = answer.problem.fields?.find((f) => f.field === field || f.field.startsWith(`${field}.`))
       expect(found).toBeDefined()
       if (message) expect(found?.message).toBe(message)
-      expect((await server.get<House>('/api/house')).body.slots).toEqual([])
+      expect((await server.house()).body.slots).toEqual([])
     })
 
     it('is kept, changed on its revision, and refused on an old one', async () => {
@@ -80,7 +80,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
       expect((await putSlot(slot({ note: 'quiet' }), 1, { as: 'lead' })).body).toEqual({ revision: 2 })
       const stale = await putSlot(slot({ note: 'loud' }), 1)
       expect(stale.problem).toMatchObject({ code: 'conflict', current: { note: 'quiet' } })
-      expect((await server.get<House>('/api/house')).body).toMatchObject({
+      expect((await server.house()).body).toMatchObject({
         slots: [{ slug: 'light', note: 'quiet' }],
         revisions: { slots: { light: 2 } },
       })
@@ -129,7 +129,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
     it('is written down by anybody, under their name, and never changes', async () => {
       const kept = await taste(two, { as: 'bartender', called: 'Bartender Yard' })
       expect(kept).toMatchObject({ status: 201, body: { by: 'Bartender Yard', on: '2026-01-01' } })
-      expect((await server.get<House>('/api/house')).body.flights).toEqual([kept.body])
+      expect((await server.house()).body.flights).toEqual([kept.body])
       await expect(server.database.db.execute("update flights set saved_by = 'x'")).rejects.toThrow()
       await expect(server.database.db.execute('delete from flights')).rejects.toThrow()
     })
@@ -152,7 +152,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
       const answer = await taste(scores)
       expect(answer.status).toBe(422)
       expect(answer.problem.fields?.map((f) => f.field)).toContain(field)
-      expect((await server.get<House>('/api/house')).body.flights).toHaveLength(1)
+      expect((await server.house()).body.flights).toHaveLength(1)
     })
 
     it('of tomorrow’s tomorrow is refused', async () => {

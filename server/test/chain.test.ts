@@ -1,6 +1,6 @@
 /** The chain of events: everything that is written stands in it, and a change behind its back is found. */
 
-import { type AuditEntry, type House, houseFileSchema, type VerifyReport } from '@conch/contract'
+import { type AuditEntry, houseFileSchema, type VerifyReport } from '@conch/contract'
 import type { Lot } from '@conch/core/formula'
 import { type SQL, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -202,7 +202,7 @@ describe.each(BACKENDS)('the chain on %s', (backend) => {
   })
 
   it('each write of the house leaves one event', async () => {
-    const house = (await server.get<House>('/api/house')).body
+    const house = (await server.house()).body
     const settings = { ...house.settings, standardDrinksLimit: 4 }
     const before = (await verify()).events
     await server.send('PUT', '/api/house/settings', { document: settings, revision: house.revisions.settings })

@@ -1,6 +1,6 @@
 /** Every place of the API that writes, from the list of places itself: one event each, once, and none when refused. */
 
-import type { Draft, House, Menu, VerifyReport } from '@conch/contract'
+import type { Draft, Menu, VerifyReport } from '@conch/contract'
 import type { Lot } from '@conch/core/formula'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { ROUTES } from '../http/app.ts'
@@ -132,7 +132,7 @@ const ASK: Record<string, (server: TestServer) => Promise<Asked>> = {
 /** Words that are not finished are no event. */
 const leavesNone = (place: string) => place.includes('/draft')
 
-const house = async (server: TestServer) => (await server.get<House>('/api/house')).body
+const house = async (server: TestServer) => (await server.house()).body
 const put = (path: string, document: object, revision: number): Asked => ({ path, body: { document, revision } })
 
 async function change(

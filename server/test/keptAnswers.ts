@@ -23,12 +23,22 @@ async function addressesOf(server: TestServer): Promise<string[]> {
     '/api/editions/{number}': editions.slice(0, 2),
     '/api/ingredients/{slug}/recipes': slugs(ingredients),
     '/api/ingredients/{slug}/in-the-open': slugs(ingredients),
+    '/api/ingredients/{slug}/mixes': ['lime-juice', ...slugs(ingredients)],
   }
   const wells = held.base?.wells.map((w) => w.slug) ?? []
   /** What stands behind the question mark, where a place wants something there. */
   const asked: Record<string, readonly string[]> = {
     '/api/usual-amounts': ['?of=lime-juice,white-rum'],
     '/api/versions': [`?of=${drinks.map((d) => `${d}@1`).join(',')}`],
+    '/api/shelf': [
+      '?shown=all',
+      '?of=lime-juice,sugar-syrup',
+      '?words=lime',
+      '?sweetLike=sugar-syrup',
+      '?strongerThan=9',
+    ],
+    '/api/shelf/rows': ['', '?sort=name&down=yes', '?sort=abvPct', '?words=rum&shown=spirit'],
+    '/api/flights': ['', '?of=white-rum'],
     '/api/drinks': ['', '?words=harbur', '?hidden=with&down=yes', '?made=yes'],
     '/api/menu/poured': wells.map((w) => `?well=${w}`),
     '/api/menu/next': wells.map((w) => `?well=${w}`),

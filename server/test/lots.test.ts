@@ -1,6 +1,6 @@
 /** House mixes and their lots, on both databases. */
 
-import type { Drink, Edition, House } from '@conch/contract'
+import type { Drink, Edition } from '@conch/contract'
 import type { Lot } from '@conch/core/formula'
 import type { IngredientKind } from '@conch/core/house'
 import { sql } from 'drizzle-orm'
@@ -57,7 +57,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
 
   describe('a house mix', () => {
     it('that goes round in a circle is refused, naming the loop', async () => {
-      const { body } = await server.get<House>('/api/house')
+      const { body } = await server.house()
       const syrup = body.ingredients.find((i) => i.slug === 'plain-syrup')
       const components = [...(syrup?.recipe?.components ?? []), { ingredient: 'lime-cordial', amount: 5 }]
       const document = { ...syrup, recipe: { ...syrup?.recipe, components } }
@@ -267,7 +267,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
 
     it('that ended by a wrong tap is taken back, and both stay in the book', async () => {
       const { id } = (await make({ ingredient: 'plain-syrup' })).body
-      const isOpen = async () => (await server.get<House>('/api/house')).body.lots.some((l) => l.id === id)
+      const isOpen = async () => (await server.house()).body.lots.some((l) => l.id === id)
       expect((await happen(id, { kind: 'reopened' })).problem.detail).toBe(
         `lot ${id} is there; nothing is to be taken back`,
       )
@@ -290,7 +290,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
         status: 409,
         problem: { code: 'immutable', detail: `lot ${id} was discarded; take that back first, or make a new one` },
       })
-      const house = (await server.get<House>('/api/house')).body
+      const house = (await server.house()).body
       expect(house.lots.some((l) => l.id === id)).toBe(false)
       expect((await server.get<Lot>(`/api/lots/${id}`)).body.events.map((e) => e.event.kind)).toEqual([
         'labelled',
@@ -354,7 +354,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
     it('says what a fruit gives here, with its spread', async () => {
       const press = (fruitCount: number, volumeMl: number) =>
         make({ ingredient: 'lime-juice', pressed: { fruitCount, size: 'small' }, measured: { volumeMl } })
-      const yieldOf = async () => (await server.get<House>('/api/house')).body.fruitYields['lime-juice']
+      const yieldOf = async () => (await server.house()).body.fruitYields['lime-juice']
       expect(await yieldOf()).toEqual({ mlPerFruit: 25, spreadMl: 6.25, pressings: 0, basis: 'assumed' })
       expect((await press(100, 3000)).body.useBy).toBe('2026-01-02')
       await press(50, 1000)

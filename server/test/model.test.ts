@@ -1,6 +1,6 @@
 /** What happens once when the model of the ice is another one: stations fitted anew, standards taken again. */
 
-import type { Drink, House, Menu, ModelMoved, Trials, VerifyReport } from '@conch/contract'
+import type { Drink, Menu, ModelMoved, Trials, VerifyReport } from '@conch/contract'
 import { MODEL_VERSION, type StoredCalibration } from '@conch/core/cold'
 import { glassFor, standingOf } from '@conch/core/drink'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
@@ -28,7 +28,7 @@ describe.each(BACKENDS)('another model of the ice, on %s', (backend) => {
     await server.database.close()
   })
   const trials = async () => (await server.get<Trials>('/api/trials')).body
-  const house = async () => (await server.get<House>('/api/house')).body
+  const house = async () => (await server.house()).body
   const events = async () => (await server.get<VerifyReport>('/api/verify')).body.events
   const refit = (by = works[0] as Work) => refitOutdated({ ...server.services, work: by })
   const key = { well: 'front', station: 'flash-blend', ice: 'crushed' } as const

@@ -1,6 +1,6 @@
 /** What must not happen twice, or at once: raced from behind a barrier, on both databases. */
 
-import type { Draft, Drink, Edition, House, Menu, SplitPrep } from '@conch/contract'
+import type { Draft, Drink, Edition, Menu, SplitPrep } from '@conch/contract'
 import type { Lot } from '@conch/core/formula'
 import type { Ingredient } from '@conch/core/house'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -42,7 +42,7 @@ describe.each(BACKENDS)('at once, on %s', (backend) => {
     await server.setUp()
   })
   afterAll(() => server.database.close())
-  const house = async () => (await server.get<House>('/api/house')).body
+  const house = async () => (await server.house()).body
   const put = (document: object, revision: number) =>
     server.send('PUT', `/api/ingredients/${(document as { slug: string }).slug}`, { document, revision })
 
@@ -199,7 +199,8 @@ describe.each(BACKENDS)('at once, on %s', (backend) => {
     )
     await server.drinkWithVersion('Aside')
     expect((await server.send<Drink>('PUT', '/api/drinks/aside/hidden', { isHidden: true })).body.isHidden).toBe(true)
-    const listed = (await server.get<{ rows: { slug: string; isHidden: boolean }[] }>('/api/drinks?hidden=with')).body.rows
+    const listed = (await server.get<{ rows: { slug: string; isHidden: boolean }[] }>('/api/drinks?hidden=with')).body
+      .rows
     expect(listed.find((d) => d.slug === 'aside')?.isHidden).toBe(true)
   })
 })

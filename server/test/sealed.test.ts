@@ -1,8 +1,9 @@
 /** What is sealed stays sealed: every endpoint and every export, asked by those who may not open it. */
 
 import { inflateSync } from 'node:zlib'
-import type { Edition, House, RecipeVersion, SplitPrep } from '@conch/contract'
+import type { Edition, RecipeVersion, SplitPrep } from '@conch/contract'
 import type { Lot } from '@conch/core/formula'
+import { SHELF_SHOWN } from '@conch/core/house'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { aDocument, BACKENDS, openFresh, TestServer } from './testServer.ts'
 
@@ -89,13 +90,15 @@ describe.each(BACKENDS)('on %s', (backend) => {
       hands: ['Ann', 'Ben'],
     })
     expect(dealt.status).toBe(201)
+    await server.services.glasses.settle()
   })
   afterAll(() => server.database.close())
 
   /** Every place of the API that is read, with every value that its parameters can have here. */
   async function everyReading(): Promise<string[]> {
     const { paths } = (await server.get<{ paths: Record<string, object> }>('/api/openapi.json')).body
-    const { ingredients, wells } = (await server.get<House>('/api/house')).body
+    const { ingredients, wells } = (await server.house()).body
+    const slugs = ingredients.map((i) => i.slug)
     const values: Record<string, string[]> = {
       '/api/lots/{id}': [String(lotId)],
       '/api/lots/{id}/label.pdf': [String(lotId)],
@@ -106,6 +109,31 @@ describe.each(BACKENDS)('on %s', (backend) => {
       '/api/drinks/{slug}/draft': ['sealed-sling'],
       '/api/slots/{slug}/draft': ['any'],
       '/api/import/{id}': ['00000000-0000-4000-8000-000000000000'],
+      '/api/ingredients/{slug}/mixes': slugs,
+      '/api/ingredients/{slug}/in-the-open': slugs,
+    }
+    const atWells = (search: string) => wells.map((w) => `?well=${w.slug}${search}`)
+    /** What stands behind the question mark: everything that can stand there. */
+    const searches: Record<string, string[]> = {
+      '/api/shelf': [
+        ...slugs.flatMap((slug) => [`?of=${slug}`, `?near=bottle:${slug}`, `?sweetLike=${slug}`, `?words=${slug}`]),
+        `?of=${slugs.filter((s) => s !== BOTTLE).join(',')}`,
+        ...Object.keys(SHELF_SHOWN).map((shown) => `?shown=${shown}`),
+        '?strongerThan=0',
+        '?words=secret',
+      ],
+      '/api/shelf/rows': ['', '?sort=abvPct', '?words=code', ...Object.keys(SHELF_SHOWN).map((s) => `?shown=${s}`)],
+      '/api/usual-amounts': slugs.map((slug) => `?of=${slug}`),
+      '/api/flights': ['', ...slugs.map((slug) => `?of=${slug}`)],
+      '/api/versions': ['?of=sealed-sling@1'],
+      '/api/drinks': ['', '?hidden=with', '?words=sling', '?of=sealed-sling', '?made=yes'],
+      '/api/menu/poured': atWells(''),
+      '/api/menu/next': atWells(''),
+      '/api/shown-drinks': [
+        ...atWells(''),
+        ...atWells('&menu=yes'),
+        ...slugs.flatMap((slug) => atWells(`&on=${slug}`)),
+      ],
     }
     expect(wells.length).toBe(2)
     const readings = Object.entries(paths).filter(([, methods]) => 'get' in methods)
@@ -115,7 +143,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
       '/api/schemas/drink.json',
       `/api/labels.pdf?lots=${lotId}`,
       ...readings.flatMap(([path]) => {
-        if (!path.includes('{')) return [path]
+        if (!path.includes('{')) return (searches[path] ?? ['']).map((search) => path + search)
         const all = values[path]
         // A new place must be thought about here before it passes.
         if (!all) throw new Error(`nobody has said how ${path} is asked`)
@@ -139,17 +167,28 @@ describe.each(BACKENDS)('on %s', (backend) => {
 
   /** The house without the secret bottle's own place on the shelf: there it may stand, as any bottle does. */
   function withoutOwnPlace(path: string, text: string): string {
-    if (path === '/api/house' && text.includes('revisions')) {
-      const house = JSON.parse(text) as House
-      const { [BOTTLE]: _, ...revisions } = house.revisions.ingredients
-      return JSON.stringify({
-        ...house,
-        ingredients: house.ingredients.filter((i) => i.slug !== BOTTLE),
-        revisions: { ...house.revisions, ingredients: revisions },
-      })
+    // What is asked for by its slug brings what it is made of: there it may not stand.
+    if (path.startsWith('/api/shelf') && !path.includes('of=') && text.startsWith('{"')) {
+      const shelf = JSON.parse(text) as Record<string, unknown>
+      const isOther = (x: unknown) => {
+        const { slug, ingredient } = x as { slug?: string; ingredient?: string | { slug: string } }
+        const own =
+          typeof x === 'string' ? x : (slug ?? (typeof ingredient === 'string' ? ingredient : ingredient?.slug))
+        return own !== BOTTLE
+      }
+      return JSON.stringify(
+        Object.fromEntries(
+          Object.entries(shelf).map(([key, value]) => [
+            key,
+            Array.isArray(value)
+              ? value.filter(isOther)
+              : typeof value === 'object' && value
+                ? { ...value, [BOTTLE]: undefined }
+                : value,
+          ]),
+        ),
+      )
     }
-    // What is poured of a thing of its kind, for every thing of the shelf.
-    if (path === '/api/usual-amounts') return JSON.stringify({ ...JSON.parse(text), [BOTTLE]: undefined })
     if (path === '/api/ingredients.csv')
       return text
         .split('\n')
@@ -178,7 +217,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
 
   it.each(ROLES)('no writing gives it to a %s, allowed or refused', async (role) => {
     const headers = as(role)
-    const house = (await server.get<House>('/api/house', headers)).body
+    const house = (await server.house(headers)).body
     const closed = house.ingredients.find((i) => i.slug === 'code-name')
     const revision = house.revisions.ingredients['code-name']
     const lime = house.ingredients.find((i) => i.slug === 'lime-juice')
@@ -241,6 +280,25 @@ describe.each(BACKENDS)('on %s', (backend) => {
     }
   })
 
+  it('tells nobody by what stands on a bottle that a sealed blend holds it', async () => {
+    const well = (await server.house()).body.wells[0]?.slug
+    const asked = [`/api/shown-drinks?well=${well}&on=${BOTTLE}`, `/api/ingredients/${BOTTLE}/mixes`] as const
+    const counts = async (role: string) =>
+      Promise.all(asked.map(async (path) => (await server.get<{ total: number }>(path, as(role))).body.total))
+    expect(await counts('manager')).toEqual([1, 2])
+    for (const role of ROLES) {
+      expect(await counts(role)).toEqual([0, 0])
+      const rows = await server.get<{ rows: { ingredient: { slug: string }; inMixes: number }[] }>(
+        '/api/shelf/rows',
+        as(role),
+      )
+      expect(rows.body.rows.find((r) => r.ingredient.slug === BOTTLE)?.inMixes).toBe(0)
+      // Through what is open it is found all the same.
+      const openly = `/api/shown-drinks?well=${well}&on=sugar-syrup`
+      expect((await server.get<{ total: number }>(openly, as(role))).body.total).toBe(1)
+    }
+  })
+
   it('knows a role by its cookie, too: a link that a browser opens sends no header', async () => {
     const { 'conch-person': bartender } = await server.header(as('bartender'))
     const cookie = { cookie: `conch-person=${bartender}` }
@@ -248,7 +306,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
     expect((await server.get('/api/audit', cookie)).status).toBe(403)
     expectNoSecret('/api/house', (await server.file('/api/house', cookie)).text)
     // Only for reading: what is written says its role itself.
-    const house = (await server.get<House>('/api/house')).body
+    const house = (await server.house()).body
     const lime = house.ingredients.find((i) => i.slug === 'lime-juice')
     const body = { document: lime, revision: house.revisions.ingredients['lime-juice'] }
     expect(await server.send('PUT', '/api/ingredients/lime-juice', body, cookie)).toMatchObject({
@@ -260,7 +318,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
   })
 
   it('leaves what is needed to pour, to weigh and to warn', async () => {
-    const house = (await server.get<House>('/api/house', as('bartender'))).body
+    const house = (await server.house(as('bartender'))).body
     const blend = house.ingredients.find((i) => i.slug === 'code-name')
     expect(blend?.recipe).toBeUndefined()
     expect(blend?.figures.abvPct.value).toBeGreaterThan(43)
@@ -328,7 +386,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
       whole.lock.chapters[0]?.drinks[0]?.byWell.front?.result,
     )
     // Sealed only now: what was published openly is not shown any longer.
-    const house = (await server.get<House>('/api/house')).body
+    const house = (await server.house()).body
     const mix = house.ingredients.find((i) => i.slug === 'open-mix')
     if (!mix) throw new Error('no open mix')
     expect((await put({ ...mix, isSealed: true }, house.revisions.ingredients['open-mix'])).status).toBe(200)
@@ -338,7 +396,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
   })
 
   it('keeps every recipe of a mix, with who changed it and why', async () => {
-    const house = (await server.get<House>('/api/house')).body
+    const house = (await server.house()).body
     const mix = house.ingredients.find((i) => i.slug === 'open-mix')
     if (!mix?.recipe) throw new Error('no open mix')
     const next = { ...mix, recipe: { ...mix.recipe, keepsDays: 9 } }

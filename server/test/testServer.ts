@@ -11,9 +11,11 @@ import {
   type ProblemDocument,
   ROLES,
   type Role,
+  type ShelfPart,
   type Version,
 } from '@conch/contract'
 import type { DrinkDocumentInput } from '@conch/core/drink'
+import type { Flight } from '@conch/core/style'
 import { desc } from 'drizzle-orm'
 import pg from 'pg'
 import pino from 'pino'
@@ -51,6 +53,13 @@ export interface Who {
   as?: string
   called?: string
 }
+
+/** The house with its whole shelf; as many things as one answer holds. */
+export type WholeHouse = Omit<House, 'revisions'> &
+  Pick<ShelfPart, 'ingredients' | 'lots' | 'fruitYields'> & {
+    flights: Flight[]
+    revisions: House['revisions'] & { ingredients: Record<string, number> }
+  }
 
 export interface Answer<T> {
   status: number
@@ -208,6 +217,27 @@ export class TestServer {
     const { revision } = (await this.get<Menu>('/api/menu')).body
     const plan = { chapters: [{ name: 'Long', entries }] }
     return (await this.send<Menu>('PUT', '/api/menu', { plan, revision })).body
+  }
+
+  async wholeShelf(who: Who & Record<string, string> = {}): Promise<ShelfPart> {
+    return (await this.get<ShelfPart>('/api/shelf?shown=all', who)).body
+  }
+
+  /** Everything that the house and its shelf say to one who asks, as one. */
+  async house(who: Who & Record<string, string> = {}): Promise<Answer<WholeHouse>> {
+    const answer = await this.get<House>('/api/house', who)
+    if (answer.status !== 200) return answer as Answer<WholeHouse>
+    const { ingredients, lots, fruitYields, revisions } = await this.wholeShelf(who)
+    const { flights } = (await this.get<{ flights: Flight[] }>('/api/flights?limit=100', who)).body
+    const body = {
+      ...answer.body,
+      ingredients,
+      lots,
+      fruitYields,
+      flights: flights.reverse(),
+      revisions: { ...answer.body.revisions, ingredients: revisions },
+    }
+    return { ...answer, body }
   }
 
   /** @returns the edition with its lock, or the refusal */

@@ -14,7 +14,7 @@ describe.each(BACKENDS)('trials on %s', (backend) => {
   afterAll(() => server.database.close())
 
   const add = (changes: Partial<AddTrial> = {}) => server.send<Trial>('POST', '/api/trials', aTrial(changes))
-  const house = async () => (await server.get<House>('/api/house')).body
+  const house = async () => (await server.house()).body
 
   it('are written down with what stood for the temperatures nobody took', async () => {
     const { status, body } = await add({ afterC: -1.5 })

@@ -1,14 +1,15 @@
-import { INGREDIENT_KINDS, nameApart } from '@conch/core/house'
+import { bySlug, nameApart } from '@conch/core/house'
 import { useQuery } from '@tanstack/react-query'
 import { Command as Cmdk } from 'cmdk'
 import { Dialog as Radix } from 'radix-ui'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { placeOf } from '../shelf/placeOf.ts'
 import { hasAllWords } from '../ui/hasAllWords.ts'
 import { type Command, useAllCommands } from './commands.tsx'
 import { useHouse } from './house.tsx'
 import { drinkPageQuery } from './queries.ts'
+import { useShelf } from './shelf.ts'
 
 const GROUPS: Record<Command['group'], string> = {
   do: 'Do',
@@ -22,6 +23,7 @@ const GROUPS: Record<Command['group'], string> = {
 
 /** Drinks that are listed at once: more letters lead further. */
 const MOST_DRINKS = 12
+const MOST_THINGS = 12
 
 /** Finds any drink, bottle, place or action by a few letters. */
 export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
@@ -30,6 +32,11 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
   const [words, setWords] = useState('')
   const drinks =
     useQuery({ ...drinkPageQuery({ words, hidden: 'with', limit: MOST_DRINKS }), enabled: isOpen }).data?.rows ?? []
+  const wanted = words.trim()
+  const found = useShelf(
+    useMemo(() => (isOpen && wanted !== '' ? { words: wanted, limit: MOST_THINGS } : undefined), [isOpen, wanted]),
+  )
+  const shelf = found.picked.flatMap((slug) => bySlug(house.ingredients, slug) ?? [])
   const commands: Command[] = [
     ...useAllCommands(),
     ...drinks.map(
@@ -42,12 +49,13 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
         perform: () => navigate(`/drinks/${d.slug}`),
       }),
     ),
-    ...house.ingredients.map(
+    ...shelf.map(
       (i): Command => ({
         id: `bottle-${i.slug}`,
         label: nameApart(i, house.ingredients),
         group: i.kind === 'blend' ? 'blend' : i.recipe || i.closed ? 'mix' : 'bottle',
-        words: [...i.formerNames, i.note ?? '', INGREDIENT_KINDS[i.kind]].join(' '),
+        // Found by the house, too.
+        words,
         perform: () => navigate(placeOf(i)),
       }),
     ),

@@ -5,13 +5,18 @@ import type { HouseBook, Well } from '@conch/core/house'
 import { useQuery } from '@tanstack/react-query'
 import { createContext, type ReactNode, useContext, useMemo, useState } from 'react'
 import { houseQuery } from './queries.ts'
+import { type KnownShelf, useKnownShelf } from './shelf.ts'
 import { readStored, textSchema, writeStored } from './stored.ts'
 import { HALF_HOUR_MS, useHalfHour } from './useHalfHour.ts'
 import { useTonight } from './useTonight.ts'
 
+/** The house as far as this device knows it: what is on every page, and the parts of the shelf that were asked for. */
+export type KnownHouse = House &
+  Omit<KnownShelf, 'revisions'> & { revisions: House['revisions'] & { ingredients: Record<string, number> } }
+
 interface HouseContext {
   /** As it is kept: what is typed. */
-  house: House
+  house: KnownHouse
   /** As drinks see it today: mixes and lots resolved. */
   book: HouseBook
   clock: HouseClock
@@ -25,15 +30,20 @@ const Context = createContext<HouseContext | undefined>(undefined)
 const WELL_KEY = 'conch:well'
 
 /** The house, and the well at which one stands, for everything inside. */
-export function HouseProvider({ house, children }: { house: House; children: ReactNode }) {
+export function HouseProvider({ house: base, children }: { house: House; children: ReactNode }) {
+  const shelf = useKnownShelf()
+  const house = useMemo(
+    (): KnownHouse => ({ ...base, ...shelf, revisions: { ...base.revisions, ingredients: shelf.revisions } }),
+    [base, shelf],
+  )
   const [slug, setSlug] = useState(() => readStored(WELL_KEY, textSchema))
   const clock = clockOf(house.settings)
   const today = useTonight(clock)
   const halfHour = useHalfHour()
   const book = useMemo(() => {
-    const { settings, wells, ingredients, glasses, lots, slots, flights, calibrations } = house
+    const { settings, wells, ingredients, glasses, lots, slots, tasted, calibrations } = house
     const at = new Date(halfHour * HALF_HOUR_MS)
-    return resolveHouse({ settings, wells, ingredients, glasses, lots, slots, flights, calibrations }, today, at)
+    return resolveHouse({ settings, wells, ingredients, glasses, lots, slots, tasted, calibrations }, today, at)
   }, [house, today, halfHour])
   const value = useMemo(() => {
     const { wells } = house

@@ -1,22 +1,14 @@
-import type { House } from '@conch/contract'
+import type { Slot } from '@conch/core/style'
 import type { QueryClient } from '@tanstack/react-query'
 import { houseQuery } from './queries.ts'
 
-type Kind = 'ingredients' | 'slots'
-
-/** What was saved stands in the house at once; the rest follows when the house is asked for again. */
-export function putInHouse<K extends Kind>(
-  queryClient: QueryClient,
-  kind: K,
-  document: House[K][number],
-  revision: number,
-): void {
+/** A slot that was saved stands in the house at once; the rest follows when the house is asked for again. */
+export function putSlotInHouse(queryClient: QueryClient, slot: Slot, revision: number): void {
   queryClient.setQueryData(houseQuery.queryKey, (house) => {
     if (!house) return house
-    const list: { slug: string }[] = house[kind]
-    const isThere = list.some((x) => x.slug === document.slug)
-    const next = isThere ? list.map((x) => (x.slug === document.slug ? document : x)) : [...list, document]
-    const revisions = { ...house.revisions, [kind]: { ...house.revisions[kind], [document.slug]: revision } }
-    return { ...house, [kind]: next, revisions }
+    const isThere = house.slots.some((s) => s.slug === slot.slug)
+    const slots = isThere ? house.slots.map((s) => (s.slug === slot.slug ? slot : s)) : [...house.slots, slot]
+    const revisions = { ...house.revisions, slots: { ...house.revisions.slots, [slot.slug]: revision } }
+    return { ...house, slots, revisions }
   })
 }

@@ -29,7 +29,7 @@ export const queryClient = new QueryClient({
 })
 
 /** What is computed of the whole house begins with it: after a write it may be another one. */
-const KEPT = 'kept'
+export const KEPT = 'kept'
 onWrite(() => {
   queryClient.removeQueries({ queryKey: [KEPT], type: 'inactive' })
   void queryClient.invalidateQueries({ queryKey: [KEPT] })
@@ -38,7 +38,7 @@ onWrite(() => {
 const AGAIN_MS = 600
 
 /** What is asked for as it stands in an address; what is left out is not there. */
-function addressOf(asked: object): string {
+export function addressOf(asked: object): string {
   const said = Object.entries(asked).filter(([, value]) => value !== undefined && value !== '')
   return String(new URLSearchParams(said.map(([key, value]) => [key, String(value)])))
 }
@@ -92,6 +92,13 @@ export const modelQuery = queryOptions({
   queryFn: () => api.get('/api/model', modelMovedSchema),
   staleTime: 60_000,
 })
+/** The house and the parts of its shelf are asked for again. */
+export const refreshHouse = (client: QueryClient) =>
+  Promise.all([
+    client.invalidateQueries({ queryKey: houseQuery.queryKey }),
+    client.invalidateQueries({ queryKey: [KEPT] }),
+  ])
+
 const isOld = (one: { isOld: boolean } | undefined) => one === undefined || one.isOld
 /** What is poured at a well: asked again by itself while some of it is being computed. */
 export const pouredMenuQuery = (well: string) =>

@@ -2,7 +2,7 @@ import { changedSchema } from '@conch/contract'
 import { useQueryClient } from '@tanstack/react-query'
 import { toast } from 'sonner'
 import { api } from './api.ts'
-import { houseQuery } from './queries.ts'
+import { refreshHouse } from './queries.ts'
 
 /** Saves one thing of the house; a refusal is told where one looks. Says whether it was saved. */
 export function useSaveThing() {
@@ -15,7 +15,7 @@ export function useSaveThing() {
       toast.error(error instanceof Error ? error.message : String(error))
       return false
     } finally {
-      await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+      await refreshHouse(queryClient)
     }
   }
 }

@@ -10,15 +10,17 @@ import {
   PLACES,
   SAFETY_DEFERRAL,
   STOCK_STATES,
+  toSlug,
 } from '@conch/core/house'
 import { type ReadFigure, readGrams, readPrice, readSize, readStrength, readSugar } from '@conch/core/reading'
-import { useQueryClient } from '@tanstack/react-query'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { ApiError, api } from '../app/api.ts'
 import { useHouse } from '../app/house.tsx'
-import { houseQuery } from '../app/queries.ts'
+import { refreshHouse } from '../app/queries.ts'
+import { flightsQuery } from '../app/shelf.ts'
 import { useWho } from '../app/who.ts'
 import { StyleLines } from '../graphics/StyleLines.tsx'
 import { Dialog } from '../ui/Dialog.tsx'
@@ -27,7 +29,7 @@ import { Field } from '../ui/Field.tsx'
 import { ReadField } from '../ui/ReadField.tsx'
 import { SelectField } from '../ui/SelectField.tsx'
 import { FrothAndLook } from './FrothAndLook.tsx'
-import { figuresOfNew, freeSlug, newNamed } from './newThing.ts'
+import { figuresOfNew, newNamed, saveUnder } from './newThing.ts'
 
 const FIGURES = [
   { key: 'abvPct', label: 'Strength', unit: '% ABV, or as 80 proof', read: readStrength },
@@ -72,21 +74,21 @@ export function IngredientDialog({
   }
   const save = async (event: FormEvent) => {
     event.preventDefault()
-    const slug = ingredient?.slug ?? freeSlug(draft.name, house.ingredients)
-    if (slug === '') {
+    const first = ingredient?.slug ?? toSlug(draft.name)
+    if (first === '') {
       setErrors({ name: 'Give it a name.' })
       return
     }
     // A renamed bottle is still found by what it was called.
     const renamed =
       ingredient && ingredient.name !== draft.name ? [...draft.formerNames, ingredient.name] : draft.formerNames
-    const document = { ...draft, slug, formerNames: [...new Set(renamed)] }
+    const document = { ...draft, formerNames: [...new Set(renamed)] }
     try {
-      await api.put(`/api/ingredients/${slug}`, changedSchema, {
-        document,
-        revision: house.revisions.ingredients[ingredient?.slug ?? ''] ?? 0,
-      })
-      await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+      const revision = house.revisions.ingredients[ingredient?.slug ?? ''] ?? 0
+      const slug = await saveUnder(first, ingredient === undefined, (slug) =>
+        api.put(`/api/ingredients/${slug}`, changedSchema, { document: { ...document, slug }, revision }),
+      )
+      await refreshHouse(queryClient)
       toast(`${draft.name} is saved. Published editions keep the figures they had.`)
       onSaved?.(slug)
       onClose()
@@ -96,7 +98,7 @@ export function IngredientDialog({
         all: error instanceof Error ? error.message : String(error),
         ...Object.fromEntries(fields.map((f) => [f.field.replace(/^document\./, ''), f.message])),
       })
-      await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+      await refreshHouse(queryClient)
     }
   }
   return (
@@ -378,12 +380,17 @@ export function IngredientDialog({
   )
 }
 
+/** Flights that are named one by one. */
+const MOST_FLIGHTS = 5
+
 /** Where the house's tasters put it, who they were, and the way to the glass. */
 function Tasted({ ingredient, onLeave }: { ingredient: Ingredient; onLeave: () => void }) {
-  const { book, house } = useHouse()
+  const { book } = useHouse()
+  const flights = useQuery(flightsQuery(ingredient.slug)).data
   const profile = book.profiles?.[ingredient.slug]
-  const flights = house.flights.filter((f) => f.document.scores.some((s) => s.ingredient === ingredient.slug))
-  const words = flights.map((f) => `${f.by}, ${dayText(f.on)}`)
+  const shown = flights?.flights.slice(0, MOST_FLIGHTS) ?? []
+  const more = (flights?.total ?? 0) - shown.length
+  const words = [...shown.map((f) => `${f.by}, ${dayText(f.on)}`), ...(more > 0 ? [`and ${more} times before`] : [])]
   return (
     <section aria-label="What it tastes like" className="mb-3 border-t border-hair pt-2">
       {profile && <StyleLines series={[{ label: ingredient.name, profile }]} />}

@@ -1,6 +1,7 @@
-/** Something new on the shelf: what its name and kind already say of it. Plain functions. */
+/** Something new on the shelf: what its name and kind already say of it, and under which slug it is saved. */
 
-import { type Figure, type Ingredient, toSlug } from '@conch/core/house'
+import type { Figure, Ingredient } from '@conch/core/house'
+import { ApiError } from '../app/api.ts'
 
 const KNOWN_ZERO: Figure = { value: 0, basis: 'label' }
 const UNKNOWN: Figure = { value: 0, basis: 'unknown' }
@@ -22,12 +23,28 @@ export const newNamed = (name: string): Ingredient => {
   return { slug: '', name, kind, figures: figuresOfNew(kind), storedIn: 'shelf', allergens: [], formerNames: [] }
 }
 
-/** A slug that nothing has: another thing of the same name is another thing. */
-export function freeSlug(name: string, shelf: readonly Ingredient[]): string {
-  const base = toSlug(name)
-  let slug = base
-  for (let n = 2; base !== '' && shelf.some((i) => i.slug === slug); n++) slug = `${base}-${n}`
-  return slug
+/** Things of one name that are tried before one gives up. */
+const MOST_NAMESAKES = 50
+
+/**
+ * Saves something under a slug; what is new, under one that nothing has: another thing of the same name is another thing.
+ * @returns the slug
+ */
+export async function saveUnder(
+  slug: string,
+  isNew: boolean,
+  save: (slug: string) => Promise<unknown>,
+): Promise<string> {
+  for (let n = 1; ; n++) {
+    const tried = n === 1 ? slug : `${slug}-${n}`
+    try {
+      await save(tried)
+      return tried
+    } catch (error) {
+      const isTaken = error instanceof ApiError && error.problem?.code === 'exists'
+      if (!isNew || !isTaken || n === MOST_NAMESAKES) throw error
+    }
+  }
 }
 
 /** The kind that a name says. */

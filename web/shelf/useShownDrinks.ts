@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { useHouse } from '../app/house.tsx'
 import { shownDrinksQuery, versionsQuery } from '../app/queries.ts'
+import { useShelfFor } from '../app/shelf.ts'
 
 /**
  * Drinks as they stand (what is poured today, else planned, else the newest version) on a bottle or mix, at any depth, or on
@@ -28,13 +29,12 @@ export function useMenuDrinks(): MenuDrink[] | undefined {
   const shown = useQuery(shownDrinksQuery(well.slug, { menu: 'yes' })).data?.drinks
   const keys = useMemo(() => shown?.map((s) => `${s.drink}@${s.version}`) ?? [], [shown])
   const versions = useQuery({ ...versionsQuery(keys), enabled: keys.length > 0 }).data
-  return useMemo(
-    () =>
-      shown &&
-      (versions ?? []).flatMap(({ drink, number, document }) => {
-        const name = shown.find((s) => s.drink === drink)?.name
-        return name === undefined ? [] : [{ slug: drink, name, version: number, document }]
-      }),
-    [shown, versions],
-  )
+  const shelf = useShelfFor(versions?.map((v) => v.document) ?? [])
+  return useMemo((): MenuDrink[] | undefined => {
+    if (!shown || (shown.length > 0 && !(versions && shelf.isReady))) return undefined
+    return (versions ?? []).flatMap(({ drink, number, document }) => {
+      const name = shown.find((s) => s.drink === drink)?.name
+      return name === undefined ? [] : [{ slug: drink, name, version: number, document }]
+    })
+  }, [shown, versions, shelf.isReady])
 }

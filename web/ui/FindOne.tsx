@@ -25,6 +25,10 @@ interface FindOneProps {
   onPick: (id: string) => void
   /** Where others look for what has these letters: it is told of them, and the groups are what was found. */
   onWords?: (words: string) => void
+  /** Told when it opens and when it closes. */
+  onOpen?: (isOpen: boolean) => void
+  /** Said under what was found: that there is more. */
+  more?: string | undefined
   /** What opens it. */
   children: ReactNode
 }
@@ -38,11 +42,19 @@ export function FindOne({
   align = 'start',
   onPick,
   onWords,
+  onOpen,
+  more,
   children,
 }: FindOneProps) {
   const [isOpen, setOpen] = useState(false)
   return (
-    <Popover.Root open={isOpen} onOpenChange={setOpen}>
+    <Popover.Root
+      open={isOpen}
+      onOpenChange={(open) => {
+        setOpen(open)
+        onOpen?.(open)
+      }}
+    >
       <Popover.Trigger asChild>{children}</Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align={align} sideOffset={2} className="z-50 w-80 border border-ink bg-paper">
@@ -69,6 +81,7 @@ export function FindOne({
                         value={`${t.name} ${t.words ?? ''} ${heading} ${t.id}`}
                         onSelect={() => {
                           setOpen(false)
+                          onOpen?.(false)
                           onPick(t.id)
                         }}
                         className="flex min-h-8 cursor-pointer items-baseline justify-between gap-2 px-2 data-[selected=true]:bg-shallow"
@@ -80,6 +93,7 @@ export function FindOne({
                   </Cmdk.Group>
                 ),
               )}
+              {more && <p className="caption px-2 py-1">{more}</p>}
             </Cmdk.List>
           </Cmdk>
         </Popover.Content>

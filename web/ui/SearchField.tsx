@@ -2,6 +2,8 @@ import { useEffect, useRef, useState } from 'react'
 
 interface SearchFieldProps {
   label: string
+  /** What stands there while it is empty; left out: the label. */
+  hint?: string
   value: string
   /** How long one waits for the next letter, ms. */
   waitMs: number
@@ -9,7 +11,7 @@ interface SearchFieldProps {
 }
 
 /** Words to look for: told when nobody has typed for a moment. */
-export function SearchField({ label, value, waitMs, onChange }: SearchFieldProps) {
+export function SearchField({ label, hint = label, value, waitMs, onChange }: SearchFieldProps) {
   const [typed, setTyped] = useState(value)
   const told = useRef(value)
   const tell = useRef(onChange)
@@ -31,7 +33,7 @@ export function SearchField({ label, value, waitMs, onChange }: SearchFieldProps
     <input
       type="search"
       aria-label={label}
-      placeholder={label}
+      placeholder={hint}
       className="field max-w-60"
       value={typed}
       onChange={(e) => setTyped(e.target.value)}

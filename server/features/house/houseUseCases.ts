@@ -13,7 +13,7 @@ import { baseOf, closureOf, type HeldHouse, heldHouse, readHouse } from '../../h
 import { endDraft } from '../drafts/draftUseCases.ts'
 import { findDraft } from '../drafts/store.ts'
 import { findPerson, insertPerson } from '../people/store.ts'
-import { wholeHouse } from './getHouse.ts'
+import { houseOf } from './getHouse.ts'
 import { keepRecipe, latestRecipeNumber } from './recipes.ts'
 import { starterGlasses, starterIngredients, starterWell } from './starter.ts'
 import { insertHouse, isSetUp, type Saved, saveOnShelf, saveSettings, saveWell } from './store.ts'
@@ -47,7 +47,7 @@ export async function setUpHouse(
   if (!you) throw new Error('bug: a new house has its first manager already')
   actAs(you)
   record({ kind: 'house', subject: request.name, verb: 'setUp', detail: { is: book.settings }, isBeginning: true })
-  return { ...(await wholeHouse(await readHouse(tx), tx)), you }
+  return { ...houseOf(await readHouse(tx)), you }
 }
 
 /** One thing of the house, changed. */

@@ -10,6 +10,11 @@ import {
   personSchema,
   recipeVersionSchema,
   setUpHouseSchema,
+  shelfPartSchema,
+  shelfQuery,
+  shelfRowsQuery,
+  shelfRowsSchema,
+  usedInSchema,
 } from '@conch/contract'
 import { glassSchema, ingredientSchema, slugSchema, wellSchema } from '@conch/core/house/schema'
 import { slotSchema } from '@conch/core/style/schema'
@@ -19,9 +24,10 @@ import { SHELF } from '../../http/kept.ts'
 import { fileRoute, route, writeRoute } from '../../http/route.ts'
 import { saveBottleTable, writeBottleTable } from './bottleTable.ts'
 import { changeMany } from './changeMany.ts'
-import { getHouseFor } from './getHouse.ts'
+import { houseOf } from './getHouse.ts'
 import { type Change, changeHouse, type ShelfKind, setUpHouse } from './houseUseCases.ts'
 import { getRecipes } from './recipes.ts'
+import { getShelfPart, listShelf, mixesHolding } from './shelf.ts'
 
 /** Ten thousand long rows. */
 const MOST_TABLE_BYTES = 8_000_000
@@ -57,14 +63,11 @@ export const houseRoutes = [
   route({
     method: 'get',
     path: '/api/house',
-    summary: 'Settings, wells with stations, glasses, ingredients, slots, open lots and flights',
+    summary: 'Settings, wells with stations, glasses, slots, and what trials and fruit gave',
     act: 'read',
     response: houseSchema,
-    keep: {
-      reads: ['settings', 'well', 'glass', 'slot', 'station', 'trial', 'lot', 'flight', ...SHELF],
-      until: 'night',
-    },
-    handle: ({ actor, services }) => getHouseFor(actor, services),
+    keep: { reads: ['settings', 'well', 'glass', 'slot', 'station', 'trial', 'lot', ...SHELF] },
+    handle: async ({ services }) => houseOf(await services.held.now()),
   }),
   writeRoute({
     method: 'post',
@@ -113,6 +116,27 @@ export const houseRoutes = [
     },
     handle: ({ body, prepared, write }) => saveBottleTable(prepared, body.mode, write),
   }),
+  route({
+    method: 'get',
+    path: '/api/shelf',
+    summary:
+      'A part of the shelf with what it is made of, its lots and what tasters say: by slugs, by words, by kind, by nearness',
+    act: 'read',
+    query: shelfQuery,
+    response: shelfPartSchema,
+    keep: { reads: [...SHELF, 'slot', 'settings', 'lot', 'flight'], until: 'night' },
+    handle: async ({ query, actor, services }) => getShelfPart(query, actor, await services.held.now(), services.now()),
+  }),
+  route({
+    method: 'get',
+    path: '/api/shelf/rows',
+    summary: 'A page of the shelf with the figures of today, searched and sorted',
+    act: 'read',
+    query: shelfRowsQuery,
+    response: shelfRowsSchema,
+    keep: { reads: [...SHELF, 'settings', 'lot'], until: 'night' },
+    handle: async ({ query, actor, services }) => listShelf(query, actor, await services.held.now(), services.now()),
+  }),
   writeRoute({
     method: 'put',
     path: '/api/ingredients',
@@ -127,6 +151,16 @@ export const houseRoutes = [
   shelfRoute('glasses', 'a glass', glassSchema),
   shelfRoute('ingredients', 'an ingredient', ingredientSchema),
   shelfRoute('slots', 'a slot', slotSchema),
+  route({
+    method: 'get',
+    path: '/api/ingredients/{slug}/mixes',
+    summary: 'The mixes that hold something, at any depth, nearest first',
+    act: 'read',
+    params: slugParams,
+    response: usedInSchema,
+    keep: { reads: SHELF },
+    handle: async ({ params, actor, services }) => mixesHolding(params.slug, actor, await services.held.now()),
+  }),
   route({
     method: 'get',
     path: '/api/ingredients/{slug}/recipes',

@@ -31,6 +31,13 @@ async function labelsFor(
   })
 }
 
+/** The newest lots that are there, as many as there are labels. @throws Refusal where there is none */
+async function openLots({ held }: Services): Promise<number[]> {
+  const ids = (await held.now()).allOpenLots().map((l) => l.id)
+  if (ids.length === 0) throw new Refusal('notFound', 'no lot is open; there is nothing to label')
+  return ids.slice(-MOST_LABELS)
+}
+
 function readIds(text: string | undefined): number[] {
   const ids = (text ?? '').split(',').filter(Boolean).map(Number)
   const isGood = ids.length > 0 && ids.length <= MOST_LABELS && ids.every((id) => Number.isInteger(id) && id > 0)
@@ -54,11 +61,13 @@ export const lotRoutes = [
   }),
   fileRoute({
     path: '/api/labels.pdf',
-    summary: 'A sheet of labels, A4 with 24: ?lots=3,4,4',
+    summary: 'A sheet of labels, A4 with 24: ?lots=3,4,4, or ?lots=open for all that are there',
     act: 'read',
     contentType: 'application/pdf',
     handle: async (call) => {
-      const labels = await labelsFor(readIds(call.context.req.query('lots')), call)
+      const asked = call.context.req.query('lots')
+      const ids = asked === 'open' ? await openLots(call.services) : readIds(asked)
+      const labels = await labelsFor(ids, call)
       const content = await call.services.work.run(call.actor.name, 'labels', { labels, isSheet: true })
       return { name: 'labels.pdf', content }
     },

@@ -1,16 +1,16 @@
 /** The menu as pages show it: what was locked beside what is kept now. */
 
 import type { MenuGlass, NextMenu, PouredMenu, ShownDrink } from '@conch/contract'
-import type { MeasureName, Predictions, Standard } from '@conch/core/drink'
+import { type MeasureName, type Predictions, pouredIn, type Standard } from '@conch/core/drink'
 import { LRUCache } from 'lru-cache'
 import type { Actor } from '../../access/actor.ts'
 import { mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { Refusal } from '../../errors/Refusal.ts'
-import { baseOf, type HeldHouse } from '../../held/index.ts'
+import { baseOf, closureOf, type HeldHouse } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
 import { keyOf, type ReadGlass, type VersionKey } from '../../kept/index.ts'
-import { loadNames, loadVersionNumbers } from '../drinks/store.ts'
+import { loadNames, loadVersionNumbers, loadVersionsOf } from '../drinks/store.ts'
 import { findEdition, newestEditionNumber } from '../editions/store.ts'
 import { getMenu } from './menuUseCases.ts'
 
@@ -174,6 +174,23 @@ export interface ShownAsked {
   menu?: 'yes' | undefined
 }
 
+/** Those that stand on one of these for whoever may not open what is sealed. */
+async function openlyOn(
+  on: readonly string[],
+  keys: readonly VersionKey[],
+  held: HeldHouse,
+  db: Database,
+): Promise<VersionKey[]> {
+  const found = await loadVersionsOf(db, keys)
+  const { slots } = baseOf(held)
+  return keys.filter((key) => {
+    const document = found.get(`${key.drink} ${key.version}`)?.document
+    if (!document) return false
+    const seen = closureOf(held, pouredIn([document], slots), (i) => !i.isSealed)
+    return on.some((slug) => seen.has(slug))
+  })
+}
+
 /** Drinks as they are shown (what is poured, else planned, else the newest), each with its kept glass at a well. */
 export async function getShownDrinks(
   { well, on, slot, menu }: ShownAsked,
@@ -181,7 +198,8 @@ export async function getShownDrinks(
   { database, held, glasses }: Services,
 ): Promise<{ total: number; drinks: ShownDrink[] }> {
   const { db } = database
-  assertWell(await held.now(), well)
+  const house = await held.now()
+  assertWell(house, well)
   const shown = await glasses.shownVersions()
   const { poured, planned } = glasses.listings()
   const isOnMenu = (drink: string) => poured.has(drink) || planned.has(drink)
@@ -190,7 +208,9 @@ export async function getShownDrinks(
     topics.length > 0
       ? (await glasses.dependent(topics)).filter((k) => shown.get(k.drink) === k.version)
       : [...shown].map(([drink, version]) => ({ drink, version }))
-  const wanted = asked.filter((k) => menu === undefined || isOnMenu(k.drink))
+  const onMenu = asked.filter((k) => menu === undefined || isOnMenu(k.drink))
+  // What stands on something only through what is sealed would tell what is in it.
+  const wanted = on && !mayOpen(role) ? await openlyOn(on, onMenu, house, db) : onMenu
   const rank = ({ drink }: VersionKey) => (poured.has(drink) ? 0 : planned.has(drink) ? 1 : 2)
   const some = [...wanted].sort((a, b) => rank(a) - rank(b) || (a.drink < b.drink ? -1 : 1)).slice(0, MOST_SHOWN)
   const kept = await glasses.read(some, { isOpen: mayOpen(role), well })

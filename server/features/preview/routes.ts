@@ -1,12 +1,12 @@
 import { previewSchema } from '@conch/contract'
-import { type DrinkDocument, glassFor } from '@conch/core/drink'
+import { type DrinkDocument, glassFor, pouredIn } from '@conch/core/drink'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import type { HouseBook } from '@conch/core/house'
 import { settingsSchema } from '@conch/core/house/schema'
 import type { Actor } from '../../access/actor.ts'
 import { closeHouse, mayOpen } from '../../access/seal.ts'
 import { Refusal } from '../../errors/Refusal.ts'
-import { baseOf, type HeldHouse, partFor, pouredIn, toBook } from '../../held/index.ts'
+import { baseOf, type HeldHouse, partFor, toBook } from '../../held/index.ts'
 import { route } from '../../http/route.ts'
 
 /** Before a house is set up a drink can still bring all its own figures. */
@@ -19,7 +19,7 @@ const NO_HOUSE: HouseBook = {
 
 /** The part of the house that a drink needs, as one who asks may see it. */
 function bookOf(held: HeldHouse, document: DrinkDocument, { role }: Actor, now: Date): HouseBook {
-  const part = partFor(held, pouredIn([document], baseOf(held)))
+  const part = partFor(held, pouredIn([document], baseOf(held).slots))
   return toBook(mayOpen(role) ? part : closeHouse(part, now), now)
 }
 

@@ -1,9 +1,20 @@
-import { addFlightSchema } from '@conch/contract'
+import { addFlightSchema, flightPageSchema, flightsQuery } from '@conch/contract'
 import { flightSchema } from '@conch/core/style/schema'
-import { writeRoute } from '../../http/route.ts'
+import { route, writeRoute } from '../../http/route.ts'
 import { addFlight } from './addFlight.ts'
+import { loadNewestFlights } from './store.ts'
 
 export const tastingRoutes = [
+  route({
+    method: 'get',
+    path: '/api/flights',
+    summary: 'What was tasted, newest first: of one bottle, or the last flights',
+    act: 'read',
+    query: flightsQuery,
+    response: flightPageSchema,
+    keep: { reads: ['flight'] },
+    handle: ({ query, services }) => loadNewestFlights(services.database.db, query),
+  }),
   writeRoute({
     method: 'post',
     path: '/api/flights',

@@ -1,7 +1,24 @@
 import type { Flight } from '@conch/core/style'
-import { asc } from 'drizzle-orm'
+import { asc, desc, sql } from 'drizzle-orm'
 import type { Database } from '../../database/index.ts'
 import { flights } from '../../database/schema.ts'
+
+/** The newest flights, of one bottle where it is named, and how many there are. */
+export async function loadNewestFlights(
+  db: Database,
+  { of, limit }: { of?: string | undefined; limit: number },
+): Promise<{ total: number; flights: Flight[] }> {
+  const which =
+    of === undefined
+      ? undefined
+      : sql`${flights.document} -> 'scores' @> ${JSON.stringify([{ ingredient: of }])}::jsonb`
+  const [count] = await db.select({ total: sql<number>`count(*)::int` }).from(flights).where(which)
+  const rows = await db.select().from(flights).where(which).orderBy(desc(flights.id)).limit(limit)
+  return {
+    total: count?.total ?? 0,
+    flights: rows.map((r) => ({ id: r.id, on: r.tastedOn, by: r.savedBy, document: r.document })),
+  }
+}
 
 /** Every flight, oldest first. */
 export async function loadFlights(db: Database): Promise<Flight[]> {

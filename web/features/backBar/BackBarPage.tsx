@@ -4,59 +4,85 @@ import {
   type Figure,
   INGREDIENT_KINDS,
   type Ingredient,
+  isHomework,
   isWeighed,
   PLACES,
+  pricePerThousand,
+  SHELF_SHOWN,
+  SHELF_SORTS,
+  type ShelfSort,
   STOCK_STATES,
 } from '@conch/core/house'
+import { useInfiniteQuery } from '@tanstack/react-query'
 import { type KeyboardEvent, lazy, Suspense, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
+import { shelfRowsQuery, useShelfOf } from '../../app/shelf.ts'
 import { useWho } from '../../app/who.ts'
 import { moneyText } from '../../graphics/format.ts'
 import { IngredientDialog } from '../../shelf/IngredientDialog.tsx'
 import { placeOf } from '../../shelf/placeOf.ts'
-import { Empty } from '../../ui/States.tsx'
+import { MoreRows } from '../../ui/MoreRows.tsx'
+import { SearchField } from '../../ui/SearchField.tsx'
+import { Empty, Failure, Loading } from '../../ui/States.tsx'
 import { BulkEdit } from './BulkEdit.tsx'
-import {
-  hasHomework,
-  isHomework,
-  pricePerThousand,
-  SHOWN,
-  type Shown,
-  SORTS,
-  type Sort,
-  shelfView,
-} from './shelfView.ts'
 
 const BottleTableDialog = lazy(() => import('./BottleTableDialog.tsx').then((m) => ({ default: m.BottleTableDialog })))
 
-/** Thousands of rows would make every key wait. */
-const SHOWN_AT_ONCE = 250
+const TYPING_MS = 150
 
-/** Everything the house can pour, with figures and how we know them. */
+/** Everything the house can pour, with figures and how we know them. What is looked for stands in the address. */
 export function BackBarPage() {
-  const { book, house } = useHouse()
+  const { house } = useHouse()
   const who = useWho()
   const [search, setSearch] = useSearchParams()
-  const [wanted, setWanted] = useState('')
-  const [shown, setShown] = useState<Shown>('all')
-  const [{ sort, isDown }, setSort] = useState<{ sort: Sort; isDown: boolean }>({ sort: 'shelf', isDown: false })
   const [picked, setPicked] = useState<ReadonlySet<string>>(new Set())
   const [hasTable, setTable] = useState(false)
-  const [most, setMost] = useState(SHOWN_AT_ONCE)
   const mayEdit = mayDo(who.role, 'editHouse')
+  const put = (change: Record<string, string | undefined>, isNew = false) =>
+    setSearch(
+      (before) => {
+        const next = new URLSearchParams(before)
+        for (const [key, value] of Object.entries(change))
+          if (value) next.set(key, value)
+          else next.delete(key)
+        return next
+      },
+      { replace: !isNew },
+    )
+  const wanted = search.get('words') ?? ''
+  const shown = readKey(SHELF_SHOWN, search.get('shown')) ?? 'all'
+  const sort = readKey(SHELF_SORTS, search.get('sort')) ?? 'shelf'
+  const isDown = search.get('down') === 'yes'
+  const list = useInfiniteQuery(
+    shelfRowsQuery({
+      words: wanted,
+      shown: shown === 'all' ? undefined : shown,
+      sort: search.has('sort') ? sort : undefined,
+      down: isDown ? 'yes' : undefined,
+    }),
+  )
   const asked = search.get('open')
+  // What is changed is what is typed, not what a lot makes of it.
+  const isKnown = useShelfOf([...picked, ...(asked && asked !== 'new' ? [asked] : [])]).isReady
   const open = asked === 'new' ? 'new' : bySlug(house.ingredients, asked ?? undefined)
-  const rows = shelfView(book.ingredients, { wanted, shown, sort, isDown })
-  const homeworkCount = book.ingredients.filter(hasHomework).length
-  const sortBy = (next: Sort) => setSort({ sort: next, isDown: sort === next ? !isDown : false })
+  if (list.isPending) return <Loading what="the back bar" />
+  if (!list.data) return <Failure error={list.error} onRetry={() => list.refetch()} />
+  const [first] = list.data.pages
+  const counts = first?.counts
+  const all = list.data.pages.flatMap((p) => p.rows)
+  const rows = all.map((r) => r.ingredient)
+  const nameOf = new Map(all.map((r) => [r.ingredient.slug, r.name]))
+  const homeworkCount = counts?.homework ?? 0
+  const left = (first?.total ?? 0) - rows.length
+  const sortBy = (next: ShelfSort) => put({ sort: next, down: sort === next && !isDown ? 'yes' : undefined })
   const pick = (slug: string, on: boolean) => {
     const next = new Set(picked)
     if (on) next.add(slug)
     else next.delete(slug)
     setPicked(next)
   }
-  const header = (key: Sort, words: string, className = '') => (
+  const header = (key: ShelfSort, words: string, className = '') => (
     <th
       scope="col"
       aria-sort={sort === key ? (isDown ? 'descending' : 'ascending') : undefined}
@@ -74,11 +100,11 @@ export function BackBarPage() {
         <div className="mr-auto">
           <h1 className="text-3xl">Back bar</h1>
           <p className="caption">
-            {book.ingredients.length} things ·{' '}
+            {counts?.all ?? 0} things ·{' '}
             {homeworkCount === 0 ? (
               'every figure is measured or from a label'
             ) : (
-              <button type="button" className="underline" onClick={() => setShown('homework')}>
+              <button type="button" className="underline" onClick={() => put({ shown: 'homework' })}>
                 {homeworkCount} with a figure that is only assumed (≈): homework
               </button>
             )}
@@ -88,39 +114,45 @@ export function BackBarPage() {
           aria-label="What is shown"
           className="field w-auto max-w-44"
           value={shown}
-          onChange={(e) => setShown(e.target.value as Shown)}
+          onChange={(e) => put({ shown: e.target.value === 'all' ? undefined : e.target.value })}
         >
-          {Object.entries(SHOWN).map(([key, label]) => (
+          {Object.entries(SHELF_SHOWN).map(([key, label]) => (
             <option key={key} value={key}>
               {label}
             </option>
           ))}
         </select>
-        <input
-          type="search"
-          aria-label="Find on the back bar"
-          placeholder="Find by any name it had"
-          className="field max-w-56"
+        <SearchField
+          label="Find on the back bar"
+          hint="Find by any name it had"
           value={wanted}
-          onChange={(e) => setWanted(e.target.value)}
+          waitMs={TYPING_MS}
+          onChange={(words) => put({ words })}
         />
         <button type="button" className="act" onClick={() => setTable(true)}>
           As a table …
         </button>
         {mayEdit && (
-          <button type="button" className="act act-main" onClick={() => setSearch({ open: 'new' })}>
+          <button type="button" className="act act-main" onClick={() => put({ open: 'new' }, true)}>
             Put on the shelf
           </button>
         )}
       </header>
-      {mayEdit && picked.size > 0 && (
+      {mayEdit && picked.size > 0 && isKnown && (
         <BulkEdit
           ingredients={house.ingredients.filter((i) => picked.has(i.slug))}
           onDone={() => setPicked(new Set())}
         />
       )}
+      {first?.isNear && (
+        <p className="mb-1 text-soft" role="status">
+          Nothing is called “{wanted}”. Near it:
+        </p>
+      )}
       {rows.length === 0 ? (
-        <Empty title="Nothing of that name">Earlier names, styles and notes are searched, too.</Empty>
+        <Empty title={wanted ? 'Nothing of that name, nor near it' : 'Nothing to show'}>
+          {wanted ? 'Earlier names, styles and notes are searched, too.' : 'Choose another part of the shelf above.'}
+        </Empty>
       ) : (
         <div className="overflow-x-auto">
           <table className="w-full">
@@ -138,7 +170,7 @@ export function BackBarPage() {
                 )}
                 <th scope="col" className="caption text-left font-normal">
                   <button type="button" className="min-h-8 hover:underline" onClick={() => sortBy('name')}>
-                    {SORTS.name}
+                    {SHELF_SORTS.name}
                     {sort === 'name' && (isDown ? ' ↓' : ' ↑')}
                   </button>{' '}
                   <button type="button" className="min-h-8 hover:underline" onClick={() => sortBy('shelf')}>
@@ -155,28 +187,35 @@ export function BackBarPage() {
               </tr>
             </thead>
             <tbody onKeyDown={moveFocus}>
-              {rows.slice(0, most).map((i, n) => (
+              {rows.map((i, n) => (
                 <IngredientRow
                   key={i.slug}
                   ingredient={i}
-                  heading={sort === 'shelf' && rows[n - 1]?.kind !== i.kind ? INGREDIENT_KINDS[i.kind] : undefined}
+                  name={nameOf.get(i.slug) ?? i.name}
+                  heading={
+                    sort === 'shelf' && wanted === '' && rows[n - 1]?.kind !== i.kind
+                      ? INGREDIENT_KINDS[i.kind]
+                      : undefined
+                  }
                   columns={mayEdit ? 7 : 6}
                   picked={mayEdit ? picked.has(i.slug) : undefined}
                   onPick={(on) => pick(i.slug, on)}
-                  onOpen={() => setSearch({ open: i.slug })}
+                  onOpen={() => put({ open: i.slug }, true)}
                 />
               ))}
             </tbody>
           </table>
         </div>
       )}
-      {rows.length > most && (
-        <button type="button" className="act mt-3" onClick={() => setMost(most + SHOWN_AT_ONCE)}>
-          Show more: {rows.length - most} are left
-        </button>
+      {list.hasNextPage && (
+        <MoreRows left={left} isBusy={list.isFetchingNextPage} onMore={() => void list.fetchNextPage()} />
       )}
       {open && (
-        <IngredientDialog key={asked} ingredient={open === 'new' ? undefined : open} onClose={() => setSearch({})} />
+        <IngredientDialog
+          key={asked}
+          ingredient={open === 'new' ? undefined : open}
+          onClose={() => put({ open: undefined })}
+        />
       )}
       {hasTable && (
         <Suspense fallback={null}>
@@ -186,6 +225,9 @@ export function BackBarPage() {
     </div>
   )
 }
+
+const readKey = <K extends string>(keys: Record<K, unknown>, asked: string | null): K | undefined =>
+  (Object.keys(keys) as K[]).find((key) => key === asked)
 
 /** Arrow up and down go from row to row; Enter opens, as on any button. */
 function moveFocus(event: KeyboardEvent<HTMLTableSectionElement>): void {
@@ -201,6 +243,8 @@ const STOCK_TONES = { stocked: '', low: 'text-mind', out: 'text-stop font-semibo
 
 interface IngredientRowProps {
   ingredient: Ingredient
+  /** As it is called among others of the same name. */
+  name: string
   /** The kind, above the first of it. */
   heading: string | undefined
   columns: number
@@ -209,7 +253,7 @@ interface IngredientRowProps {
   onOpen: () => void
 }
 
-function IngredientRow({ ingredient, heading, columns, picked, onPick, onOpen }: IngredientRowProps) {
+function IngredientRow({ ingredient, name, heading, columns, picked, onPick, onOpen }: IngredientRowProps) {
   const { book } = useHouse()
   const { figures, stock } = ingredient
   const { currency = 'EUR' } = book.settings
@@ -245,7 +289,7 @@ function IngredientRow({ ingredient, heading, columns, picked, onPick, onOpen }:
         <th scope="row" className="text-left font-normal">
           {ingredient.recipe || ingredient.closed ? (
             <Link data-row to={placeOf(ingredient)} className="inline-flex min-h-8 items-center hover:underline">
-              {ingredient.name}
+              {name}
             </Link>
           ) : (
             <button
@@ -254,7 +298,7 @@ function IngredientRow({ ingredient, heading, columns, picked, onPick, onOpen }:
               onClick={onOpen}
               className="min-h-8 text-left hover:underline max-sm:min-h-11"
             >
-              {ingredient.name}
+              {name}
             </button>
           )}
           {stock && stock !== 'stocked' && (

@@ -4,7 +4,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { type ChangeEvent, useRef, useState } from 'react'
 import { toast } from 'sonner'
 import { api } from '../../app/api.ts'
-import { houseQuery } from '../../app/queries.ts'
+import { refreshHouse } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { addReports, splitTable } from './splitTable.ts'
@@ -56,7 +56,7 @@ export function BottleTableDialog({ onClose }: { onClose: () => void }) {
         setReport(saved)
         return
       }
-      await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+      await refreshHouse(queryClient)
       toast(`${saved.made} new, ${saved.changed} changed, ${saved.same} as they were.`)
       onClose()
     } catch (e) {

@@ -5,7 +5,7 @@ import { useState } from 'react'
 import { toast } from 'sonner'
 import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
-import { houseQuery } from '../../app/queries.ts'
+import { refreshHouse } from '../../app/queries.ts'
 
 /** Changes one thing about everything that is picked; one press takes it back. */
 export function BulkEdit({ ingredients, onDone }: { ingredients: Ingredient[]; onDone: () => void }) {
@@ -23,7 +23,7 @@ export function BulkEdit({ ingredients, onDone }: { ingredients: Ingredient[]; o
       toast.error(error instanceof Error ? error.message : String(error))
       return undefined
     } finally {
-      await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+      await refreshHouse(queryClient)
     }
   }
   const change = async (set: Set, words: string) => {

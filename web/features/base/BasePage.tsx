@@ -4,9 +4,11 @@ import { mixerOfToday, sharesOf } from '@conch/core/formula'
 import { type Ingredient, nameApart } from '@conch/core/house'
 import { depthIn } from '@conch/core/standin'
 import { colourWord, resolveSlot } from '@conch/core/style'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
+import { flightsQuery, useShelf, useShelfOf } from '../../app/shelf.ts'
 import { useWho } from '../../app/who.ts'
 import { ClosedMark } from '../../graphics/ClosedMark.tsx'
 import { moneyText } from '../../graphics/format.ts'
@@ -14,19 +16,33 @@ import { Empty } from '../../ui/States.tsx'
 import { NewBlend } from '../blends/NewBlend.tsx'
 import { LotWords } from '../lots/LotWords.tsx'
 
+const BLENDS = { shown: 'blend' as const }
+const LAST_FLIGHTS = 5
+
 /** What drinks stand on: blends under their code names, slots with what they pour tonight, and the last flights. */
 export function BasePage() {
   const { book, house } = useHouse()
   const who = useWho()
   const [isNew, setNew] = useState(false)
-  const blends = book.ingredients.filter((i) => i.kind === 'blend')
+  const flights = useQuery(flightsQuery()).data
+  const last = flights?.flights.slice(0, LAST_FLIGHTS) ?? []
+  const found = useShelf(BLENDS)
+  useShelfOf([
+    ...house.slots.flatMap((s) => [
+      s.pick,
+      ...Object.values(s.pickByWell ?? {}),
+      ...s.candidates.map((c) => c.ingredient),
+    ]),
+    ...last.flatMap((f) => f.document.scores.map((s) => s.ingredient)),
+  ])
+  const blends = book.ingredients.filter((i) => i.kind === 'blend' && found.picked.includes(i.slug))
   return (
     <div className="px-4 pt-4 pb-10">
       <header className="mb-3 flex flex-wrap items-center gap-2">
         <div className="mr-auto">
           <h1 className="text-3xl">Base</h1>
           <p className="caption">
-            {blends.length} blends · {house.slots.length} slots · {house.flights.length} flights tasted
+            {found.total} blends · {house.slots.length} slots · {flights?.total ?? 0} flights tasted
           </p>
         </div>
         <Link to="/compare" className="act">
@@ -51,7 +67,7 @@ export function BasePage() {
       <div className="grid gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
         <section aria-label="Blends" className="min-w-0">
           <h2 className="border-b border-ink text-lg">Blends</h2>
-          {blends.length === 0 && (
+          {found.isReady && blends.length === 0 && (
             <Empty title="No blend yet">
               Several bottles as one, under a code name: two to six spirits in fixed parts.
             </Empty>
@@ -75,22 +91,19 @@ export function BasePage() {
             ))}
           </ul>
           <h2 className="mt-6 border-b border-ink text-lg">Last flights</h2>
-          {house.flights.length === 0 && <p className="text-soft">Nobody has tasted side by side yet.</p>}
+          {flights?.total === 0 && <p className="text-soft">Nobody has tasted side by side yet.</p>}
           <ul>
-            {house.flights
-              .slice(-5)
-              .reverse()
-              .map((f) => (
-                <li key={f.id} className="border-b border-hair/60 py-1 text-sm">
-                  {f.document.scores
-                    .map((s) => book.ingredients.find((i) => i.slug === s.ingredient)?.name ?? s.ingredient)
-                    .join(', ')}{' '}
-                  <span className="text-soft">
-                    · {f.by}, {dayText(f.on)}
-                    {f.document.note && ` · “${f.document.note}”`}
-                  </span>
-                </li>
-              ))}
+            {last.map((f) => (
+              <li key={f.id} className="border-b border-hair/60 py-1 text-sm">
+                {f.document.scores
+                  .map((s) => book.ingredients.find((i) => i.slug === s.ingredient)?.name ?? s.ingredient)
+                  .join(', ')}{' '}
+                <span className="text-soft">
+                  · {f.by}, {dayText(f.on)}
+                  {f.document.note && ` · “${f.document.note}”`}
+                </span>
+              </li>
+            ))}
           </ul>
         </section>
       </div>

@@ -6,6 +6,7 @@ import { Link, useNavigate, useParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { drinkQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
+import { NeedShelfFor } from '../../shelf/NeedShelf.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
 import { useWellMeans } from '../../workers/bench.ts'
 import type { BenchProps } from './benchProps.ts'
@@ -57,7 +58,9 @@ export function DrinkBenchPage() {
           ))}
         </select>
       </header>
-      <Bench key={`${slug} ${open}`} {...{ slug, document, book, well, mayEdit, use }} />
+      <NeedShelfFor key={`${slug} ${open}`} what="what it pours" documents={[document]}>
+        {() => <Bench {...{ slug, document, book, well, mayEdit, use }} />}
+      </NeedShelfFor>
     </div>
   )
 }

@@ -18,18 +18,20 @@ import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { inTheOpenQuery } from '../../app/queries.ts'
+import { useShelfOf } from '../../app/shelf.ts'
 import { useWho } from '../../app/who.ts'
 import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
 import { SplitBar } from '../../graphics/SplitBar.tsx'
 import { StyleLines } from '../../graphics/StyleLines.tsx'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
+import { NeedShelf } from '../../shelf/NeedShelf.tsx'
 import { placeOf } from '../../shelf/placeOf.ts'
 import { NameField } from '../../ui/NameField.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { Failure } from '../../ui/States.tsx'
 import { ClosedMix } from '../mixes/ClosedMix.tsx'
 import { DraftActions } from '../mixes/DraftActions.tsx'
-import { type Opened, OpenWithDraft } from '../mixes/OpenWithDraft.tsx'
+import { type Opened, OpenWithDraft, partsOfDraft } from '../mixes/OpenWithDraft.tsx'
 import { useMixDraft } from '../mixes/useMixDraft.ts'
 import { DealDialog } from '../sealed/DealDialog.tsx'
 import { Letters } from '../sealed/Letters.tsx'
@@ -39,13 +41,25 @@ const hasRecipe = (i: Ingredient | undefined): i is Ingredient & { recipe: Recip
 
 export function BlendPage() {
   const { slug = '' } = useParams()
+  return (
+    <NeedShelf key={slug} what="the blend" of={[slug]}>
+      {() => <KnownBlendPage slug={slug} />}
+    </NeedShelf>
+  )
+}
+
+function KnownBlendPage({ slug }: { slug: string }) {
   const { house } = useHouse()
   const saved = bySlug(house.ingredients, slug)
   if (saved?.closed) return <ClosedMix ingredient={saved} closed={saved.closed} />
   if (!hasRecipe(saved) || saved.kind !== 'blend') return <Failure error={`There is no blend “${slug}”.`} />
   return (
     <OpenWithDraft key={slug} saved={saved}>
-      {(server, mayEdit) => <OpenBlend saved={saved} server={server} mayEdit={mayEdit} />}
+      {(server, mayEdit) => (
+        <NeedShelf what="what is in it" of={[slug, ...partsOfDraft(server)]}>
+          {() => <OpenBlend saved={saved} server={server} mayEdit={mayEdit} />}
+        </NeedShelf>
+      )}
     </OpenWithDraft>
   )
 }
@@ -60,6 +74,7 @@ function OpenBlend({ saved, server, mayEdit }: Opened) {
   const { house, book, today } = useHouse()
   const who = useWho()
   const draft = useMixDraft(saved, server)
+  useShelfOf([saved.slug, ...draft.recipe.components.map((c) => c.ingredient)])
   const { mix: blend, recipe } = draft
   const { kit } = house.settings
   const [pourMl, setPourMl] = useState(2 * kit.ounceMl)
@@ -115,13 +130,11 @@ function OpenBlend({ saved, server, mayEdit }: Opened) {
         : withVolumes(asked, volumes, stepMl)
     draft.change({ recipe: scaled })
   }
-  const free = house.ingredients.filter(
-    (i) =>
-      (i.figures.abvPct.value > 0 || i.recipe || i.closed) &&
-      i.slug !== saved.slug &&
-      i.kind !== 'juice' &&
-      !components.some((c) => c.ingredient === i.slug),
-  )
+  const isFree = (i: Ingredient) =>
+    (i.figures.abvPct.value > 0 || i.recipe !== undefined || i.closed !== undefined) &&
+    i.slug !== saved.slug &&
+    i.kind !== 'juice' &&
+    !components.some((c) => c.ingredient === i.slug)
 
   return (
     <div className="grid gap-x-6 px-4 pt-3 pb-8 lg:grid-cols-[minmax(0,1fr)_25rem]">
@@ -263,7 +276,7 @@ function OpenBlend({ saved, server, mayEdit }: Opened) {
         {mayEdit && (
           <p className="flex flex-wrap items-baseline gap-2">
             {components.length < MOST_IN_A_BLEND ? (
-              <IngredientPicker ingredients={free} onPick={add}>
+              <IngredientPicker isFree={isFree} onPick={add}>
                 <button type="button" className="act act-quiet mt-1 text-soft">
                   Add a spirit
                 </button>

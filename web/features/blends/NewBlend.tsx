@@ -2,7 +2,7 @@ import type { Recipe } from '@conch/core/formula'
 import { useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { useHouse } from '../../app/house.tsx'
+import { useFirstThings } from '../../app/shelf.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
@@ -18,7 +18,7 @@ interface NewBlendProps {
 
 /** Names a blend; its parts are cut on its own page. */
 export function NewBlend({ recipe, onMade, onClose }: NewBlendProps) {
-  const { house } = useHouse()
+  const begin = useFirstThings({ shown: 'spirit', limit: 2 })
   const [name, setName] = useState('')
   const [isSealed, setSealed] = useState(false)
   const [error, setError] = useState<string>()
@@ -26,9 +26,12 @@ export function NewBlend({ recipe, onMade, onClose }: NewBlendProps) {
   const navigate = useNavigate()
   const make = async (event: FormEvent) => {
     event.preventDefault()
-    const spirits = house.ingredients.filter((i) => i.kind === 'spirit' && i.figures.abvPct.value > 0).slice(0, 2)
-    const first: Recipe = { by: 'partsByVolume', components: spirits.map((s) => ({ ingredient: s.slug, amount: 1 })) }
     try {
+      const spirits = recipe ? [] : await begin()
+      const first: Recipe = {
+        by: 'partsByVolume',
+        components: spirits.map((ingredient) => ({ ingredient, amount: 1 })),
+      }
       const slug = await makeBlend(name, recipe ?? first, queryClient, isSealed ? { isSealed: true } : {})
       if (onMade) onMade(slug)
       else navigate(`/blends/${slug}`)

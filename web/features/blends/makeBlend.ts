@@ -3,7 +3,7 @@ import type { Recipe } from '@conch/core/formula'
 import { type Ingredient, toSlug } from '@conch/core/house'
 import type { QueryClient } from '@tanstack/react-query'
 import { api } from '../../app/api.ts'
-import { houseQuery } from '../../app/queries.ts'
+import { refreshHouse } from '../../app/queries.ts'
 
 /** A new blend of the house. @returns its slug @throws Error naming what is wrong */
 export async function makeBlend(
@@ -27,6 +27,6 @@ export async function makeBlend(
     },
     revision: 0,
   })
-  await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+  await refreshHouse(queryClient)
   return slug
 }

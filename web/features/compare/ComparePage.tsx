@@ -2,22 +2,22 @@ import { MEASURE_NAMES, MEASURES } from '@conch/core/drink'
 import { bySlug, type Ingredient, nameIn } from '@conch/core/house'
 import type { StyleProfile } from '@conch/core/style'
 import { useQuery } from '@tanstack/react-query'
-import { lazy, Suspense, useState } from 'react'
+import { lazy, Suspense, useMemo, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { drinkPageQuery, shownDrinksQuery, versionsQuery } from '../../app/queries.ts'
+import { useShelf, useShelfFor, useShelfOf } from '../../app/shelf.ts'
 import { measureText } from '../../graphics/format.ts'
 import { GlassSection } from '../../graphics/GlassSection.tsx'
 import type { ScatterPoint } from '../../graphics/ScatterMap.tsx'
 import { SeriesMark, StyleLines } from '../../graphics/StyleLines.tsx'
 import { placeOf } from '../../shelf/placeOf.ts'
 import { FindOne, type Found } from '../../ui/FindOne.tsx'
-import { hasAllWords } from '../../ui/hasAllWords.ts'
 import { Loading } from '../../ui/States.tsx'
 import { Computing } from '../../workers/Computing.tsx'
 import { type GlassAnswer, useGlasses } from '../../workers/compute.ts'
 import { glassAt } from '../drink/edits.ts'
-import { baseProfile, drinkId, pickTwo, thingId, versionKeyOf } from './comparedThings.ts'
+import { baseProfile, drinkId, pickTwo, thingId, thingSlugOf, versionKeyOf } from './comparedThings.ts'
 
 const ScatterMap = lazy(() => import('../../graphics/ScatterMap.tsx'))
 
@@ -72,7 +72,10 @@ export function ComparePage() {
   const [words, setWords] = useState('')
   const near = useQuery(drinkPageQuery({ words, made: 'yes', limit: DRINKS_FOUND })).data
   const menu = useQuery({ ...shownDrinksQuery(well.slug, { menu: 'yes' }) }).data?.drinks
+  const wanted = useMemo(() => (words === '' ? undefined : { words, limit: MOST_FOUND }), [words])
+  const nearThings = useShelf(wanted)
   const things = book.ingredients.filter((i) => i.figures.abvPct.value > 0)
+  const offered = things.filter((i) => nearThings.picked.includes(i.slug))
   const asked = search.get('of')?.split(',').filter(Boolean)
   const ids = asked ?? (menu ?? []).slice(0, MOST_AT_FIRST).map((d) => drinkId(d.drink, d.version))
   // Until somebody picks, the first two stand beside each other.
@@ -95,7 +98,9 @@ export function ComparePage() {
     document,
   }))
   const documents = chosen.map((v) => v.document)
-  const answers = useGlasses(documents.length > 0 ? documents : undefined, book, well.slug)
+  const poured = useShelfFor(documents)
+  useShelfOf(ids.flatMap(thingSlugOf))
+  const answers = useGlasses(documents.length > 0 && poured.isReady ? documents : undefined, book, well.slug)
   const compared: Compared[] = [
     ...chosen.flatMap((v, i): Compared[] => {
       const answer = answers?.[i]
@@ -137,11 +142,11 @@ export function ComparePage() {
         })),
       ),
     },
-    { heading: 'Blends', things: things.filter((i) => i.kind === 'blend').map(named) },
-    { heading: 'Back bar', things: things.filter((i) => i.kind !== 'blend').map(named) },
+    { heading: 'Blends', things: offered.filter((i) => i.kind === 'blend').map(named) },
+    { heading: 'Back bar', things: offered.filter((i) => i.kind !== 'blend').map(named) },
   ].map(({ heading, things: all }) => ({
     heading,
-    things: all.filter((t) => isFree(t) && (t.words !== undefined || hasAllWords(t.name, words))).slice(0, MOST_FOUND),
+    things: all.filter(isFree).slice(0, MOST_FOUND),
   }))
   const { x, y, size } = AXES[axes]
   const points: ScatterPoint[] = compared.flatMap(({ id, name, shape, figures: f }) => {

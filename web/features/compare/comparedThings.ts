@@ -14,6 +14,8 @@ export function versionKeyOf(id: ComparedId): string[] {
   const key = id.startsWith('drink:') ? id.slice('drink:'.length) : ''
   return /@[1-9]\d*$/.test(key) ? [key] : []
 }
+/** The slug of a thing's id; nothing of anything else. */
+export const thingSlugOf = (id: ComparedId): string[] => (id.startsWith('thing:') ? [id.slice('thing:'.length)] : [])
 export const thingId = (slug: string): ComparedId => `thing:${slug}`
 
 /** The two that are held against each other: a third pick takes the older one's place. */

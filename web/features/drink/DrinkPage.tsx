@@ -8,10 +8,12 @@ import { useParams, useSearchParams } from 'react-router'
 import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
 import { drinkQuery } from '../../app/queries.ts'
+import { useShelfFor } from '../../app/shelf.ts'
 import { useWho } from '../../app/who.ts'
 import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
 import type { DraftState } from '../../drafts/draftState.ts'
 import { LineageStrip } from '../../graphics/LineageStrip.tsx'
+import { NeedShelfFor } from '../../shelf/NeedShelf.tsx'
 import { NameField } from '../../ui/NameField.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
 import { Computing } from '../../workers/Computing.tsx'
@@ -30,7 +32,12 @@ export function DrinkPage() {
   const drink = useQuery(drinkQuery(slug))
   if (drink.isPending) return <Loading what="the drink" />
   if (!drink.data) return <Failure error={drink.error} onRetry={() => drink.refetch()} />
-  return <OpenDrink key={slug} drink={drink.data} />
+  const { versions, draft } = drink.data
+  return (
+    <NeedShelfFor key={slug} what="what it pours" documents={[...versions.map((v) => v.document), draft?.document]}>
+      {() => <OpenDrink drink={drink.data} />}
+    </NeedShelfFor>
+  )
 }
 
 /** Which page of the drink is open: the address says; else the draft, the poured or the newest version. */
@@ -62,6 +69,8 @@ function OpenDrink({ drink }: { drink: Drink }) {
   const document = isDraft ? draft.document : version?.document
   const base = drink.versions.find((v) => v.number === draft?.baseVersion)
   const mayEdit = mayDo(who.role, 'saveDraft')
+  // What is written now is kept in step, too.
+  useShelfFor([document])
   const siblings = useMemo(() => (isDraft ? drink.versions.map((v) => v.document) : []), [isDraft, drink.versions])
 
   const answer = useGlass(document, book, well.slug)

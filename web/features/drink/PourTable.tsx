@@ -7,6 +7,7 @@ import { resolveSlot } from '@conch/core/style'
 import { DropdownMenu as Menu } from 'radix-ui'
 import { useMemo, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
+import { useShelf } from '../../app/shelf.ts'
 import { mlText } from '../../graphics/format.ts'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
 import { useUsual } from '../../shelf/useUsual.ts'
@@ -50,7 +51,6 @@ export function PourTable({ document, book, well, result, older, siblings, asked
       {onChange && (
         <div className="flex flex-wrap items-baseline gap-x-2">
           <IngredientPicker
-            ingredients={book.ingredients}
             slots={book.slots ?? []}
             onPick={(ingredient) => onChange(edits.addPour(document, { ingredient }))}
             onPickSlot={(slot) => onChange(edits.addPour(document, { slot }))}
@@ -123,7 +123,6 @@ function PourRow({
       <span className="min-w-0 flex-1">
         {onChange ? (
           <IngredientPicker
-            ingredients={book.ingredients}
             slots={book.slots ?? []}
             onPick={(slug) => onChange(edits.pourInstead(document, index, { ingredient: slug }))}
             onPickSlot={(slug) => onChange(edits.pourInstead(document, index, { slot: slug }))}
@@ -195,6 +194,8 @@ function standInHref(pour: PourLine, index: number, asked: NonNullable<SpecSheet
   return `/stand-in?${what}&drink=${asked.drink}${v}&line=${index}`
 }
 
+const BLENDS = { shown: 'blend' as const }
+
 /** Lines that together are a blend of the house: one bottle instead. */
 function AsOneBottle({
   document,
@@ -205,6 +206,7 @@ function AsOneBottle({
   book: HouseBook
   onChange: (d: DrinkDocument) => void
 }) {
+  useShelf(BLENDS)
   const found = book.ingredients.flatMap((blend) => {
     if (blend.kind !== 'blend' || !blend.recipe) return []
     const { kit, showsOunces: prefersOunces } = book.settings

@@ -1,12 +1,17 @@
 import { substituteAtEqualSugar, valuesOf } from '@conch/core/formula'
 import { bySlug, type HouseBook, type Ingredient, isWeighed, nameApart } from '@conch/core/house'
 import { type Amount, amountText, pourGrid, toFraction, usualMeasures } from '@conch/core/measure'
+import { useMemo } from 'react'
+import { useShelf } from '../../app/shelf.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 
 /** Sugar below which "as sweet" means nothing, g in 100 ml. */
 const SWEET_G_PER_100ML = 10
 
 /** Whether another one could stand in for this at equal sugar. */
+/** What is offered: things of the same kind first. */
+const MOST_OFFERED = 80
+
 export const isSweet = (i: Ingredient | undefined) =>
   i !== undefined && !isWeighed(i.kind) && i.figures.sugarGPer100Ml.value >= SWEET_G_PER_100ML
 
@@ -40,6 +45,8 @@ export function SubstituteDialog({
   onClose: () => void
   onTake: (ingredient: string, amount: Amount) => void
 }) {
+  const asked = useMemo(() => ({ sweetLike: slug, limit: MOST_OFFERED }), [slug])
+  const found = useShelf(asked)
   const from = bySlug(book.ingredients, slug)
   if (!from) return null
   const { kit, measures } = book.settings
@@ -48,7 +55,7 @@ export function SubstituteDialog({
   const nearness = (i: Ingredient) =>
     Number(i.kind === from.kind) + 2 * Number(from.name.split(' ').some((w) => w.length > 4 && i.name.includes(w)))
   const rows = book.ingredients
-    .filter((i) => i.slug !== slug && isSweet(i))
+    .filter((i) => i.slug !== slug && isSweet(i) && found.picked.includes(i.slug))
     .sort((a, b) => nearness(b) - nearness(a) || a.name.localeCompare(b.name))
     .flatMap((i) => {
       const found = substituteAtEqualSugar(valuesOf(from), valuesOf(i), pouredMl, grid)

@@ -11,10 +11,12 @@ import {
   swappedWith,
   type Usual,
 } from '@conch/core/reading'
-import { useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
+import { useShelf } from '../../app/shelf.ts'
 import { useWho } from '../../app/who.ts'
 import { IngredientDialog } from '../../shelf/IngredientDialog.tsx'
 import { useFruitMl } from '../../shelf/useFruitMl.ts'
+import { useSettled } from '../../ui/useSettled.ts'
 
 /** What is odd about a pour as it stands: its own words disagree, or nobody pours so much of it. */
 export function flagsOf(
@@ -46,6 +48,10 @@ export function flagsOf(
   return [...line.flags, ...(swapped ? [swapped] : []), ...(refused ? [refused] : [])]
 }
 
+const TYPING_MS = 120
+/** Things of the shelf that are looked at for a line. */
+const MOST_MEANT = 40
+
 interface TypedLineProps {
   book: HouseBook
   onPour: (pour: PourLine) => void
@@ -58,16 +64,35 @@ export function TypedLine({ book, onPour }: TypedLineProps) {
   const mayShelve = mayDo(useWho().role, 'editHouse')
   const fruitMl = useFruitMl()
   const read: ReadLine | undefined = text.trim() ? readLine(text, { kit: book.settings.kit, fruitMl }) : undefined
+  const words = read?.words.trim() ?? ''
+  const settled = useSettled(words, TYPING_MS)
+  const found = useShelf(useMemo(() => (settled === '' ? undefined : { words: settled, limit: MOST_MEANT }), [settled]))
+  // Before the house has looked, nobody knows whether something else is meant more surely.
+  const isLookedFor = settled === words && found.isReady
   const shelf = book.ingredients.filter((i) => !isWeighed(i.kind))
-  const matches = read ? matchIngredient(read.words, shelf) : []
+  const matches = read && isLookedFor ? matchIngredient(read.words, shelf) : []
   const sure = sureMatch(matches)
-  const slots = read ? matchSlot(read.words, book.slots ?? []) : []
+  const slots = read && isLookedFor ? matchSlot(read.words, book.slots ?? []) : []
   const sureSlot = sure ? undefined : sureMatch(slots)
   const add = (what: { ingredient: string } | { slot: string }) => {
     if (!read?.amount) return
     onPour({ ...what, amount: { ...read.amount, asWritten: text.trim().slice(0, 60) }, into: read.into ?? 'tin' })
     setText('')
+    setWaiting(false)
   }
+  // Enter may come before the house has looked: then the line is added when it has.
+  const [isWaiting, setWaiting] = useState(false)
+  const enter = () => {
+    if (sure) add({ ingredient: sure })
+    else if (sureSlot) add({ slot: sureSlot })
+    else if (!isLookedFor) setWaiting(true)
+  }
+  useEffect(() => {
+    if (!isWaiting || !isLookedFor) return
+    setWaiting(false)
+    if (sure) add({ ingredient: sure })
+    else if (sureSlot) add({ slot: sureSlot })
+  })
   const hint = () => {
     if (!read) return undefined
     if (!read.amount) return read.words.length > 2 ? (read.flags[0]?.text ?? '') : ''
@@ -75,9 +100,11 @@ export function TypedLine({ book, onPour }: TypedLineProps) {
     const flags = sure ? [...read.flags] : []
     const what = name
       ? `${amountText(read.amount)} ${name}: press Enter`
-      : matches.length + slots.length > 0
-        ? 'which one?'
-        : `nothing on the back bar is called “${read.words}”`
+      : !isLookedFor
+        ? 'looking on the shelf …'
+        : matches.length + slots.length > 0
+          ? 'which one?'
+          : `nothing on the back bar is called “${read.words}”`
     return [what, ...flags.map((f) => f.text)].join(' · ')
   }
   return (
@@ -87,14 +114,16 @@ export function TypedLine({ book, onPour }: TypedLineProps) {
         className="inplace w-72 max-w-full"
         placeholder="or type it: 1½ oz lime"
         value={text}
-        onChange={(e) => setText(e.target.value)}
+        onChange={(e) => {
+          setText(e.target.value)
+          setWaiting(false)
+        }}
         onKeyDown={(e) => {
           if (e.key === 'Escape') setText('')
-          if (e.key === 'Enter' && sure) add({ ingredient: sure })
-          if (e.key === 'Enter' && sureSlot) add({ slot: sureSlot })
+          if (e.key === 'Enter') enter()
         }}
       />
-      {read?.amount && read.words.length > 2 && !sure && !sureSlot && mayShelve && (
+      {read?.amount && read.words.length > 2 && isLookedFor && !sure && !sureSlot && mayShelve && (
         <button type="button" className="act act-quiet text-sm" onClick={() => setShelving(true)}>
           put “{read.words}” on the shelf …
         </button>

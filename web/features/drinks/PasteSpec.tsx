@@ -8,10 +8,12 @@ import { useNavigate } from 'react-router'
 import { ApiError, api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
 import { DRINKS_KEY } from '../../app/queries.ts'
+import { useShelfForWords } from '../../app/shelf.ts'
 import { useFruitMl } from '../../shelf/useFruitMl.ts'
 import { useUsual } from '../../shelf/useUsual.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { Field } from '../../ui/Field.tsx'
+import { useSettled } from '../../ui/useSettled.ts'
 import { ForHowMany, ReadMethod, SourceMeasures, Unplaced } from './PasteParts.tsx'
 import { type Answer, type Choices, keyOf, openQuestions, servesOf, toDocument } from './pastedDrink.ts'
 import { ReadRow } from './ReadRow.tsx'
@@ -25,6 +27,8 @@ Flash blend with crushed ice for 4 seconds, open pour
 Garnish: mint`
 
 /** A recipe pasted as text: every line is read as it stands, matched, or asks. */
+const TYPING_MS = 200
+
 export function PasteSpec({ onClose }: { onClose: () => void }) {
   const { book, well } = useHouse()
   const [text, setText] = useState('')
@@ -34,6 +38,13 @@ export function PasteSpec({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate()
   const queryClient = useQueryClient()
   const fruitMl = useFruitMl()
+  // What its lines may mean is looked for on the shelf first.
+  const settled = useSettled(text, TYPING_MS)
+  const lines = useMemo(
+    () => readSpec(settled, { book, usual: shippedRange, fruitMl, well: well.slug }).lines.map((l) => l.words),
+    [settled, book, fruitMl, well.slug],
+  )
+  const isLookedFor = useShelfForWords(lines) && settled === text
   // What is usual is asked of whatever a line may mean.
   const meant = useMemo(
     () =>
@@ -62,7 +73,7 @@ export function PasteSpec({ onClose }: { onClose: () => void }) {
     [spec, shownName, choices, book, well.slug],
   )
   const begin = async () => {
-    if (!document) return
+    if (!document || !isLookedFor) return
     if (shownName.trim() === '') return setError('Give it a name; it can be changed later.')
     try {
       const drink = await api.post('/api/drinks', formOf(drinkSchema), { name: shownName, document })

@@ -55,7 +55,6 @@ export function ReadRow({
         </span>
         <span className="min-w-40 flex-1">
           <IngredientPicker
-            ingredients={book.ingredients}
             slots={book.slots ?? []}
             onPick={(ingredient) => onAnswer({ what: { ingredient } })}
             onPickSlot={(s) => onAnswer({ what: { slot: s } })}

@@ -5,7 +5,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { ApiError, api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
-import { houseQuery } from '../../app/queries.ts'
+import { refreshHouse } from '../../app/queries.ts'
 import { sectionPath } from '../../graphics/glassGeometry.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
@@ -54,7 +54,7 @@ export function GlassDialog({
         document: { ...draft, slug, profile },
         revision: house.revisions.glasses[glass?.slug ?? ''] ?? 0,
       })
-      await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+      await refreshHouse(queryClient)
       onClose()
     } catch (e) {
       setError(e instanceof ApiError ? e.message : String(e))

@@ -8,6 +8,7 @@ import { Link, useNavigate, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import { useHouse } from '../../app/house.tsx'
 import { drinkQuery } from '../../app/queries.ts'
+import { useShelfFor } from '../../app/shelf.ts'
 import { readStored, writeStored } from '../../app/stored.ts'
 import { useWho } from '../../app/who.ts'
 import { TrialClock } from './TrialClock.tsx'
@@ -64,6 +65,7 @@ function TrialSheet({ trial, set, restart }: TrialSheetProps) {
   const drink = useQuery({ ...drinkQuery(trial.drink), enabled: trial.drink !== '' }).data
   const version = drink?.versions.find((v) => v.number === trial.version) ?? drink?.versions.at(-1)
   const made = trial.drink === '' ? undefined : version?.document
+  useShelfFor([made])
 
   const asked = toTrialRequest({ ...trial, version: version?.number })
   // The same reading of it as the server's: what cannot be is said while one stands at the scale.

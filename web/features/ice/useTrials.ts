@@ -4,7 +4,7 @@ import { calibrationSchema, trialSchema } from '@conch/core/cold/trialSchema'
 import { formOf } from '@conch/core/schema'
 import { queryOptions, useQueryClient } from '@tanstack/react-query'
 import { api } from '../../app/api.ts'
-import { houseQuery } from '../../app/queries.ts'
+import { refreshHouse } from '../../app/queries.ts'
 
 const trialsForm = formOf(trialsSchema)
 const trialForm = formOf(trialSchema)
@@ -17,7 +17,7 @@ export function useTrialChanges() {
   const queryClient = useQueryClient()
   const heard = async <T>(answer: T) => {
     await queryClient.invalidateQueries({ queryKey: trialsQuery.queryKey })
-    await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+    await refreshHouse(queryClient)
     return answer
   }
   return {

@@ -10,6 +10,7 @@ import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
 import { devices } from '../../devices/devices.ts'
 import { useTray } from '../../devices/useTray.ts'
+import { NeedShelf } from '../../shelf/NeedShelf.tsx'
 import { placeOfSlug } from '../../shelf/placeOf.ts'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { ReasonDialog } from '../../ui/ReasonDialog.tsx'
@@ -22,7 +23,11 @@ export function LotPage() {
   const lot = useQuery(lotQuery(id))
   if (lot.isPending) return <Loading what="the lot" />
   if (!lot.data) return <Failure error={lot.error} onRetry={() => lot.refetch()} />
-  return <OpenLot lot={lot.data} />
+  return (
+    <NeedShelf key={id} what="what it is of" of={[lot.data.ingredient]}>
+      {() => <OpenLot lot={lot.data} />}
+    </NeedShelf>
+  )
 }
 
 const STANDING_WORDS = { fresh: 'fresh', due: 'use it now', expired: 'expired', gone: 'gone' }

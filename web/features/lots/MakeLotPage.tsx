@@ -7,6 +7,7 @@ import { toast } from 'sonner'
 import { useHouse } from '../../app/house.tsx'
 import { readStored, SEALED_KEYS, writeStored } from '../../app/stored.ts'
 import { useWho } from '../../app/who.ts'
+import { NeedShelf } from '../../shelf/NeedShelf.tsx'
 import { placeOf } from '../../shelf/placeOf.ts'
 import { Failure } from '../../ui/States.tsx'
 import { MeasureYield } from './MeasureYield.tsx'
@@ -19,6 +20,14 @@ import { Steps, WeighList } from './WeighList.tsx'
 /** Making a lot, with wet hands: one thing after another is weighed, then what came out is measured. */
 export function MakeLotPage() {
   const { slug = '' } = useParams()
+  return (
+    <NeedShelf key={slug} what="the recipe" of={[slug]}>
+      {() => <KnownMakeLotPage slug={slug} />}
+    </NeedShelf>
+  )
+}
+
+function KnownMakeLotPage({ slug }: { slug: string }) {
   const { house, today } = useHouse()
   const ingredient = bySlug(house.ingredients, slug)
   if (!ingredient) return <Failure error={`There is nothing called “${slug}” on the shelf.`} />

@@ -5,7 +5,7 @@ import { formOf } from '@conch/core/schema'
 import { queryOptions, useQueryClient } from '@tanstack/react-query'
 import { z } from 'zod'
 import { api } from '../../app/api.ts'
-import { houseQuery } from '../../app/queries.ts'
+import { refreshHouse } from '../../app/queries.ts'
 
 const lotForm = formOf(lotSchema)
 const lotForms = z.array(lotForm)
@@ -20,7 +20,7 @@ export function useLotChanges() {
   const heard = async (lot: Lot) => {
     queryClient.setQueryData(lotQuery(lot.id).queryKey, lot)
     await queryClient.invalidateQueries({ queryKey: lotsQuery.queryKey, exact: true })
-    await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+    await refreshHouse(queryClient)
     return lot
   }
   return {

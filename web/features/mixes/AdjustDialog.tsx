@@ -1,8 +1,9 @@
 import { adjustAcid, CITRIC_PER_MALIC, fortify, type Mix, type Recipe, valuesOf } from '@conch/core/formula'
 import { type Ingredient, isAcidPowder, nameIn, SAFETY_DEFERRAL } from '@conch/core/house'
 import { liquidFromFigures } from '@conch/core/liquid'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
+import { useShelf } from '../../app/shelf.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
@@ -19,15 +20,21 @@ interface AdjustDialogProps {
 /** What an adjustment comes to, ready to be put into the recipe. */
 type Asked = { ok: true; additions: Addition[]; words: string } | { ok: false; reason: string }
 
+/** Spirits and acids that are offered. */
+const MOST_OFFERED = 80
+
 /** Brings a mix to a strength with a spirit, or to an acidity with citric and malic acid. */
 export function AdjustDialog({ how, mix, recipe, onClose, onRecipe }: AdjustDialogProps) {
   const { book } = useHouse()
+  const asked = useMemo(() => ({ strongerThan: Math.min(100, mix.figures.abvPct + 5), limit: MOST_OFFERED }), [mix])
+  useShelf(asked)
   const spirits = book.ingredients.filter((i) => i.figures.abvPct.value > mix.figures.abvPct + 5 && !i.recipe)
   const acids = book.ingredients.filter((i) => isAcidPowder(i))
   const citric = acids.find((i) => /citric/i.test(i.name)) ?? acids[0]
   const malic = acids.find((i) => /malic/i.test(i.name))
   const strongest = [...spirits].sort((a, b) => b.figures.abvPct.value - a.figures.abvPct.value)[0]
-  const [spirit, setSpirit] = useState<Ingredient | undefined>(strongest)
+  const [chosen, setSpirit] = useState<Ingredient>()
+  const spirit = chosen ?? strongest
   const [targetAbvPct, setTargetAbvPct] = useState(Math.max(16, Math.ceil(mix.figures.abvPct + 1)))
   const [targetAcid, setTargetAcid] = useState(6)
   const [ratio, setRatio] = useState(malic ? 2 : 1000)
@@ -63,7 +70,7 @@ export function AdjustDialog({ how, mix, recipe, onClose, onRecipe }: AdjustDial
     )
     return { ok: true, additions, words: names.join(' and ') }
   }
-  const asked = ask()
+  const answer = ask()
   return (
     <Dialog
       isOpen
@@ -78,8 +85,8 @@ export function AdjustDialog({ how, mix, recipe, onClose, onRecipe }: AdjustDial
       <form
         onSubmit={(e) => {
           e.preventDefault()
-          if (!asked.ok) return
-          onRecipe(withAdditions(recipe, asked.additions))
+          if (!answer.ok) return
+          onRecipe(withAdditions(recipe, answer.additions))
           onClose()
         }}
       >
@@ -139,11 +146,11 @@ export function AdjustDialog({ how, mix, recipe, onClose, onRecipe }: AdjustDial
             </>
           )}
         </p>
-        <p className={`mb-4 ${asked.ok ? 'text-lg' : 'text-stop'}`} role={asked.ok ? 'status' : 'alert'}>
-          {asked.ok ? `takes ${asked.words} for ${Math.round(mix.volumeMl)} ml` : `It cannot be: ${asked.reason}.`}
+        <p className={`mb-4 ${answer.ok ? 'text-lg' : 'text-stop'}`} role={answer.ok ? 'status' : 'alert'}>
+          {answer.ok ? `takes ${answer.words} for ${Math.round(mix.volumeMl)} ml` : `It cannot be: ${answer.reason}.`}
         </p>
         <p className="caption mb-3">{SAFETY_DEFERRAL}</p>
-        <DialogButtons close="Not yet" onClose={onClose} main={asked.ok ? 'Put it into the recipe' : undefined} />
+        <DialogButtons close="Not yet" onClose={onClose} main={answer.ok ? 'Put it into the recipe' : undefined} />
       </form>
     </Dialog>
   )

@@ -7,7 +7,7 @@ import { toast } from 'sonner'
 import { api } from '../../app/api.ts'
 import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
-import { houseQuery } from '../../app/queries.ts'
+import { refreshHouse } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
 import { DraftStatusWords } from '../../drafts/DraftStatusWords.tsx'
 import { dropWithWayBack } from '../../drafts/dropWithWayBack.ts'
@@ -93,7 +93,7 @@ function SealSwitch({ ingredient }: { ingredient: Ingredient }) {
       document: isSealed ? open : { ...open, isSealed: true },
       revision: house.revisions.ingredients[ingredient.slug] ?? 0,
     })
-    await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+    await refreshHouse(queryClient)
     setAsked(false)
     toast(
       isSealed

@@ -4,8 +4,10 @@ import { bySlug, type Ingredient, namesIn, PLACES } from '@conch/core/house'
 import { useState } from 'react'
 import { Navigate, useParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
+import { useShelfOf } from '../../app/shelf.ts'
 import { useWho } from '../../app/who.ts'
 import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
+import { NeedShelf } from '../../shelf/NeedShelf.tsx'
 import { NameField } from '../../ui/NameField.tsx'
 import { Failure } from '../../ui/States.tsx'
 import { Letters } from '../sealed/Letters.tsx'
@@ -13,7 +15,7 @@ import { AdjustDialog } from './AdjustDialog.tsx'
 import { ClosedMix } from './ClosedMix.tsx'
 import { DraftActions } from './DraftActions.tsx'
 import { MixMargin } from './MixMargin.tsx'
-import { type Opened, OpenWithDraft } from './OpenWithDraft.tsx'
+import { type Opened, OpenWithDraft, partsOfDraft } from './OpenWithDraft.tsx'
 import { RecipeSheet } from './RecipeSheet.tsx'
 import { useMixDraft } from './useMixDraft.ts'
 
@@ -21,6 +23,14 @@ const hasRecipe = (i: Ingredient | undefined): i is Ingredient & { recipe: Recip
 
 export function MixPage() {
   const { slug = '' } = useParams()
+  return (
+    <NeedShelf key={slug} what="the mix" of={[slug]}>
+      {() => <KnownMixPage slug={slug} />}
+    </NeedShelf>
+  )
+}
+
+function KnownMixPage({ slug }: { slug: string }) {
   const { house } = useHouse()
   const saved = bySlug(house.ingredients, slug)
   if (saved?.kind === 'blend') return <Navigate replace to={`/blends/${slug}`} />
@@ -28,7 +38,11 @@ export function MixPage() {
   if (!hasRecipe(saved)) return <Failure error={`There is no mix “${slug}”.`} />
   return (
     <OpenWithDraft key={slug} saved={saved}>
-      {(server, mayEdit) => <OpenMix saved={saved} server={server} mayEdit={mayEdit} />}
+      {(server, mayEdit) => (
+        <NeedShelf what="what is in it" of={[slug, ...partsOfDraft(server)]}>
+          {() => <OpenMix saved={saved} server={server} mayEdit={mayEdit} />}
+        </NeedShelf>
+      )}
     </OpenWithDraft>
   )
 }
@@ -38,6 +52,7 @@ function OpenMix({ saved, server, mayEdit }: Opened) {
   const { house, today } = useHouse()
   const who = useWho()
   const draft = useMixDraft(saved, server)
+  useShelfOf([saved.slug, ...draft.recipe.components.map((c) => c.ingredient)])
   const { mix, recipe } = draft
   const shelf = house.ingredients.map((i) => (i.slug === saved.slug ? mix : i))
   const mixer = mixerOfToday({ ...house, ingredients: shelf }, today)

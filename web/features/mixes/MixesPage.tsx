@@ -1,57 +1,65 @@
 import { changedSchema, mayDo } from '@conch/contract'
-import { mixesWith } from '@conch/core/formula'
-import { toSlug } from '@conch/core/house'
-import { useQueryClient } from '@tanstack/react-query'
+import { bySlug, toSlug } from '@conch/core/house'
+import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
-import { Link, useNavigate } from 'react-router'
+import { Link, useNavigate, useSearchParams } from 'react-router'
 import { ApiError, api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
-import { houseQuery } from '../../app/queries.ts'
+import { refreshHouse } from '../../app/queries.ts'
+import { shelfRowsQuery, useFirstThings, useShelf, useShelfOf } from '../../app/shelf.ts'
 import { useWho } from '../../app/who.ts'
 import { placeOf } from '../../shelf/placeOf.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
-import { hasAllWords } from '../../ui/hasAllWords.ts'
-import { Empty } from '../../ui/States.tsx'
+import { MoreRows } from '../../ui/MoreRows.tsx'
+import { SearchField } from '../../ui/SearchField.tsx'
+import { Empty, Failure, Loading } from '../../ui/States.tsx'
 import { LotWords } from '../lots/LotWords.tsx'
+
+const TYPING_MS = 150
+const JUICES = { shown: 'juice' as const }
 
 /** What the house makes itself: each mix a line, with its figures and the lot that is poured. */
 export function MixesPage() {
   const { book, house } = useHouse()
   const who = useWho()
-  const [wanted, setWanted] = useState('')
+  const [search, setSearch] = useSearchParams()
   const [isNew, setNew] = useState(false)
-  const mixes = book.ingredients.filter((i) => (i.recipe || i.closed) && i.kind !== 'blend')
-  const found = mixes.filter((i) => hasAllWords([i.name, ...i.formerNames, i.note ?? ''].join(' '), wanted))
-  const pressed = house.ingredients.filter((i) => house.fruitYields[i.slug] || i.kind === 'juice')
+  const wanted = search.get('words') ?? ''
+  const list = useInfiniteQuery(
+    shelfRowsQuery({ words: wanted, shown: 'mixes', sort: wanted === '' ? 'name' : undefined }),
+  )
+  const rows = list.data?.pages.flatMap((p) => p.rows) ?? []
+  const first = list.data?.pages[0]
+  const counts = first?.counts
+  // What is in them, and the lots that stand for them.
+  useShelfOf(rows.map((r) => r.ingredient.slug))
+  const juices = useShelf(JUICES)
+  if (list.isPending) return <Loading what="the mixes" />
+  if (!list.data) return <Failure error={list.error} onRetry={() => list.refetch()} />
+  const pressed = house.ingredients.filter((i) => juices.picked.includes(i.slug))
+  const mixCount = counts?.mixes ?? 0
   return (
     <div className="px-4 pt-4 pb-10">
       <header className="mb-3 flex flex-wrap items-center gap-3">
         <div className="mr-auto">
           <h1 className="text-3xl">House mixes</h1>
           <p className="caption">
-            {mixes.length} made here ·{' '}
+            {mixCount} made here ·{' '}
             <Link className="underline" to="/lots">
-              {house.lots.length} lots open
+              {counts?.openLots ?? 0} lots open
             </Link>
           </p>
         </div>
-        <input
-          type="search"
-          aria-label="Find a mix"
-          placeholder="Find a mix"
-          className="field max-w-60"
+        <SearchField
+          label="Find a mix"
           value={wanted}
-          onChange={(e) => setWanted(e.target.value)}
+          waitMs={TYPING_MS}
+          onChange={(words) => setSearch(words ? { words } : {}, { replace: true })}
         />
-        {house.lots.length > 0 && (
-          <a
-            className="act"
-            href={`/api/labels.pdf?lots=${house.lots.map((l) => l.id).join(',')}`}
-            target="_blank"
-            rel="noreferrer"
-          >
+        {(counts?.openLots ?? 0) > 0 && (
+          <a className="act" href="/api/labels.pdf?lots=open" target="_blank" rel="noreferrer">
             Labels of all open lots
           </a>
         )}
@@ -61,16 +69,20 @@ export function MixesPage() {
           </button>
         )}
       </header>
-      {mixes.length === 0 && (
+      {mixCount === 0 && (
         <Empty title="Nothing is made here yet">
           A syrup, a nut milk, a sharpened juice: write what goes in, and its strength, sugar, acid, allergens, cost and
           days follow.
         </Empty>
       )}
-      {mixes.length > 0 && found.length === 0 && <p className="text-soft">No mix is called “{wanted}”.</p>}
+      {mixCount > 0 && (rows.length === 0 || first?.isNear) && (
+        <p className="text-soft" role="status">
+          No mix is called “{wanted}”{rows.length > 0 ? '. Near it:' : ', nor anything near it.'}
+        </p>
+      )}
       <div className="overflow-x-auto">
         <table className="w-full max-w-6xl">
-          {found.length > 0 && (
+          {rows.length > 0 && (
             <thead>
               <tr className="caption border-b border-ink text-right">
                 <th className="text-left font-normal">mix, and what is in it</th>
@@ -84,16 +96,14 @@ export function MixesPage() {
             </thead>
           )}
           <tbody>
-            {found.map((i) => {
+            {rows.map(({ ingredient: i, name, inMixes }) => {
               const facts = book.mixes?.[i.slug]
-              const parts = i.recipe?.components.map(
-                (c) => house.ingredients.find((x) => x.slug === c.ingredient)?.name ?? c.ingredient,
-              )
+              const parts = i.recipe?.components.map((c) => bySlug(book.ingredients, c.ingredient)?.name ?? '…')
               return (
                 <tr key={i.slug} className="border-b border-hair/60 text-right hover:bg-shoal">
                   <th scope="row" className="py-1 text-left font-normal">
                     <Link to={placeOf(i)} className="block text-[1.05rem] hover:underline max-sm:min-h-11">
-                      {i.name}
+                      {name}
                     </Link>
                     <span className="caption max-sm:hidden">{parts?.join(', ') ?? 'sealed'}</span>
                     {facts?.problems.map((p) => (
@@ -109,13 +119,20 @@ export function MixesPage() {
                   <td className="px-2 text-left">
                     <LotWords lot={facts?.lot} />
                   </td>
-                  <td className="px-2 max-sm:hidden">{mixesWith(i.slug, house.ingredients).length || '·'}</td>
+                  <td className="px-2 max-sm:hidden">{inMixes || '·'}</td>
                 </tr>
               )
             })}
           </tbody>
         </table>
       </div>
+      {list.hasNextPage && (
+        <MoreRows
+          left={(first?.total ?? 0) - rows.length}
+          isBusy={list.isFetchingNextPage}
+          onMore={() => void list.fetchNextPage()}
+        />
+      )}
       {pressed.length > 0 && (
         <section aria-label="Pressed juice" className="mt-8 max-w-6xl">
           <h2 className="border-b border-ink text-lg">Pressed juice</h2>
@@ -158,7 +175,7 @@ const spreadWords = ({ spreadMl, pressings }: { spreadMl: number; pressings: num
 const dot = (value: number, digits: number) => (value < 0.5 * 10 ** -digits ? '·' : value.toFixed(digits))
 
 function NewMix({ onClose }: { onClose: () => void }) {
-  const { house } = useHouse()
+  const begin = useFirstThings({ words: 'water' }, { shown: 'syrup' }, { shown: 'all', limit: 1 })
   const [name, setName] = useState('')
   const [error, setError] = useState<string>()
   const queryClient = useQueryClient()
@@ -168,8 +185,7 @@ function NewMix({ onClose }: { onClose: () => void }) {
     const slug = toSlug(name)
     if (slug === '') return setError('Give it a name.')
     const unknown = { value: 0, basis: 'assumed' as const }
-    const first = house.ingredients.find((i) => i.slug === 'water') ?? house.ingredients.find((i) => i.kind === 'syrup')
-    const ingredient = first ?? house.ingredients[0]
+    const [ingredient] = await begin()
     if (!ingredient) return setError('Put something on the back bar first: a mix is made of what is there.')
     try {
       await api.put(`/api/ingredients/${slug}`, changedSchema, {
@@ -179,11 +195,11 @@ function NewMix({ onClose }: { onClose: () => void }) {
           kind: 'houseMix',
           figures: { abvPct: unknown, sugarGPer100Ml: unknown, acidGPer100Ml: unknown },
           storedIn: 'fridge',
-          recipe: { by: 'weight', components: [{ ingredient: ingredient.slug, amount: 100 }] },
+          recipe: { by: 'weight', components: [{ ingredient, amount: 100 }] },
         },
         revision: 0,
       })
-      await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+      await refreshHouse(queryClient)
       navigate(`/mixes/${slug}`)
     } catch (e) {
       setError(e instanceof ApiError ? e.message : String(e))

@@ -15,6 +15,10 @@ export interface Opened {
   mayEdit: boolean
 }
 
+/** What a draft is made of, by slug. */
+export const partsOfDraft = (server: Opened['server']): string[] =>
+  server?.document.recipe?.components.map((c) => c.ingredient) ?? []
+
 interface OpenWithDraftProps {
   saved: Opened['saved']
   children: (server: Opened['server'], mayEdit: Opened['mayEdit']) => ReactNode

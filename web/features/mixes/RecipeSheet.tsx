@@ -70,7 +70,7 @@ export function RecipeSheet({ recipe, mix, self, onChange }: RecipeSheetProps) {
     onChange?.({ components: next })
   }
   const isParts = amountSize(recipe.by) === PART_SIZE
-  const free = house.ingredients.filter((i) => i.slug !== self && !components.some((c) => c.ingredient === i.slug))
+  const isFree = (i: Ingredient) => i.slug !== self && !components.some((c) => c.ingredient === i.slug)
   return (
     <>
       <table className="w-full" aria-label="Recipe">
@@ -173,7 +173,7 @@ export function RecipeSheet({ recipe, mix, self, onChange }: RecipeSheetProps) {
       {onChange && (
         <IngredientPicker
           canWeigh
-          ingredients={free}
+          isFree={isFree}
           onPick={(ingredient) => onChange({ components: [...components, { ingredient, amount: isParts ? 1 : 100 }] })}
         >
           <button type="button" className="act act-quiet mt-1 ml-28 text-soft">

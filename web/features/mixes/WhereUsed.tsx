@@ -1,8 +1,9 @@
 import type { ShownDrink } from '@conch/contract'
-import { mixesWith, partsOf } from '@conch/core/formula'
+import { partsOf } from '@conch/core/formula'
 import type { Ingredient } from '@conch/core/house'
+import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
-import { placeOfSlug } from '../../shelf/placeOf.ts'
+import { usedInQuery } from '../../app/shelf.ts'
 import { useDrinksOn } from '../../shelf/useShownDrinks.ts'
 
 /** "makes about 26": how many of a drink a batch as written pours. */
@@ -23,7 +24,8 @@ export function WhereUsed({
   /** Of the recipe as written; undefined where it does not compute. */
   yieldMl: number | undefined
 }) {
-  const mixes = mixesWith(mix.slug, shelf)
+  const holding = useQuery(usedInQuery(mix.slug)).data
+  const mixes = holding?.mixes ?? []
   // What the sheet beside does not show: what the mixes in it are made of.
   const deep = partsOf(mix.slug, shelf).filter((p) => p.level > 1)
   const slugs = new Set([mix.slug, ...mixes.map((m) => m.slug)])
@@ -32,10 +34,10 @@ export function WhereUsed({
   const throughOf = (drink: ShownDrink) => [
     ...new Set(drink.pours.flatMap((p) => (p.slug && slugs.has(p.slug) ? [p.slug] : []))),
   ]
-  const nameOf = (slug: string) => shelf.find((i) => i.slug === slug)?.name ?? slug
+  const nameOf = (slug: string) => mixes.find((m) => m.slug === slug)?.name ?? slug
   return (
     <section aria-label="Where it is used" className="mt-3 border-t border-hair pt-2 text-sm">
-      {mixes.length === 0 && used.length === 0 && <p className="text-soft">No mix and no drink uses it.</p>}
+      {holding && mixes.length === 0 && used.length === 0 && <p className="text-soft">No mix and no drink uses it.</p>}
       {deep.length > 0 && (
         <p>
           <span className="text-soft">made in the end of </span>
@@ -48,11 +50,15 @@ export function WhereUsed({
           {mixes.map((m, i) => (
             <span key={m.slug}>
               {i > 0 && ', '}
-              <Link className="underline decoration-hair underline-offset-4" to={placeOfSlug(m.slug, shelf)}>
+              <Link
+                className="underline decoration-hair underline-offset-4"
+                to={m.isBlend ? `/blends/${m.slug}` : `/mixes/${m.slug}`}
+              >
                 {m.name}
               </Link>
             </span>
           ))}
+          {holding && holding.total > mixes.length && ` and ${holding.total - mixes.length} more`}
         </p>
       )}
       {used.length > 0 && (

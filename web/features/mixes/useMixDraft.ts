@@ -9,8 +9,8 @@ import { toast } from 'sonner'
 import { z } from 'zod'
 import { ApiError, api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
-import { putInHouse } from '../../app/putInHouse.ts'
-import { houseQuery } from '../../app/queries.ts'
+import { refreshHouse } from '../../app/queries.ts'
+import { putOnShelf } from '../../app/shelf.ts'
 import { readStored, SEALED_KEYS, writeStored } from '../../app/stored.ts'
 import { draftQuery, draftTransport } from '../../drafts/queries.ts'
 import { type DraftControl, type DraftPlace, useDraft } from '../../drafts/useDraft.ts'
@@ -89,18 +89,18 @@ export function useMixDraft(
           ...(reason.trim() ? { reason: reason.trim() } : {}),
         })
         // In one go: the draft must not be held against what was made of it.
-        putInHouse(queryClient, 'ingredients', mix, revision)
+        putOnShelf(mix, revision)
         control.end({ document: mix, baseVersion: revision })
         setReason('')
         setProblem(undefined)
         toast(`${mix.name} is saved. Lots that are made already stay what they are.`)
-        await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+        await refreshHouse(queryClient)
         await queryClient.invalidateQueries({ queryKey: recipesQuery(slug).queryKey })
       } catch (error) {
         setProblem(error instanceof Error ? error.message : String(error))
         if (!(error instanceof ApiError) || error.problem?.code !== 'conflict') return
         // Either the mix or its draft is another by now: both are asked for, and compared.
-        await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+        await refreshHouse(queryClient)
         await queryClient.invalidateQueries({ queryKey: draftQuery('ingredient', slug).queryKey })
         setProblem(undefined)
       }

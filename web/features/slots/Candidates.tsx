@@ -1,4 +1,4 @@
-import { bySlug, nameIn } from '@conch/core/house'
+import { bySlug, type Ingredient, nameIn } from '@conch/core/house'
 import { outsideBand } from '@conch/core/style'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
@@ -25,7 +25,7 @@ export function Candidates({ draft, mayEdit }: { draft: SlotDraft; mayEdit: bool
   const nearness = useNearness(slot)
   const outside = outsideBand(slot, book).map((i) => i.slug)
   const taken = new Set([...candidates, ...slot.refused].map((c) => c.ingredient))
-  const free = book.ingredients.filter((i) => i.figures.abvPct.value > 0 && !taken.has(i.slug))
+  const isFree = (i: Ingredient) => i.figures.abvPct.value > 0 && !taken.has(i.slug)
   const move = (index: number, by: number) => {
     const next = candidates.filter((_, i) => i !== index)
     const moved = candidates[index]
@@ -139,7 +139,7 @@ export function Candidates({ draft, mayEdit }: { draft: SlotDraft; mayEdit: bool
         })}
       </ol>
       {mayEdit && (
-        <IngredientPicker ingredients={free} onPick={(slug) => addCandidate(draft, slug)}>
+        <IngredientPicker isFree={isFree} onPick={(slug) => addCandidate(draft, slug)}>
           <button type="button" className="act act-quiet mt-1 text-soft">
             Add a candidate
           </button>

@@ -17,7 +17,7 @@ export function Refused({ draft, mayEdit }: { draft: SlotDraft; mayEdit: boolean
   const [asked, setAsked] = useState<Ingredient>()
   const nearness = useNearness(slot)
   const taken = new Set([...slot.candidates, ...slot.refused].map((c) => c.ingredient))
-  const free = book.ingredients.filter((i) => i.figures.abvPct.value > 0 && !taken.has(i.slug))
+  const isFree = (i: Ingredient) => i.figures.abvPct.value > 0 && !taken.has(i.slug)
   if (!mayEdit && slot.refused.length === 0) return null
   return (
     <section aria-label="Refused" className="mt-4">
@@ -57,7 +57,7 @@ export function Refused({ draft, mayEdit }: { draft: SlotDraft; mayEdit: boolean
         })}
       </ul>
       {mayEdit && (
-        <IngredientPicker ingredients={free} onPick={(slug) => setAsked(bySlug(book.ingredients, slug))}>
+        <IngredientPicker isFree={isFree} onPick={(slug) => setAsked(bySlug(book.ingredients, slug))}>
           <button type="button" className="act act-quiet mt-1 text-soft">
             Refuse a bottle …
           </button>

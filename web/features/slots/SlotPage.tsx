@@ -2,10 +2,11 @@ import { type Draft, mayDo } from '@conch/contract'
 import { bySlug, nameApart, nameIn, namesIn, toSlug } from '@conch/core/house'
 import { resolveSlot, type Slot } from '@conch/core/style'
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { Link, useLocation, useNavigate, useParams } from 'react-router'
 import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
+import { useShelf, useShelfOf } from '../../app/shelf.ts'
 import { useWho } from '../../app/who.ts'
 import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
 import { DraftStatusWords } from '../../drafts/DraftStatusWords.tsx'
@@ -13,6 +14,7 @@ import { dropWithWayBack } from '../../drafts/dropWithWayBack.ts'
 import { draftQuery } from '../../drafts/queries.ts'
 import { UndoRedo } from '../../drafts/UndoRedo.tsx'
 import { StyleLines } from '../../graphics/StyleLines.tsx'
+import { NeedShelf } from '../../shelf/NeedShelf.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
@@ -38,6 +40,9 @@ export function SlotPage() {
   return <SlotWithDraft key={slug} slug={slug} />
 }
 
+/** Bottles that are looked at for nearness. */
+const NEAR = 60
+
 /** A slot begins with its name: then its draft has a place, for everybody. */
 function NameSlot() {
   const [name, setName] = useState('')
@@ -60,6 +65,9 @@ function NameSlot() {
   )
 }
 
+/** Every bottle that a slot names. */
+const namedIn = (slot: Slot) => [...slot.candidates, ...slot.refused].map((c) => c.ingredient)
+
 function SlotWithDraft({ slug }: { slug: string }) {
   const { house } = useHouse()
   const mayEdit = mayDo(useWho().role, 'editHouse')
@@ -70,8 +78,13 @@ function SlotWithDraft({ slug }: { slug: string }) {
   if (mayEdit && draft.data === undefined) return <Failure error={draft.error} onRetry={() => draft.refetch()} />
   const name = (state as { name?: unknown } | null)?.name
   const begun = draft.data?.document ?? (typeof name === 'string' ? { ...NEW, slug, name } : undefined)
-  if (saved) return <OpenSlot saved={saved} isNew={false} server={draft.data ?? null} />
-  if (begun && mayEdit) return <OpenSlot saved={begun} isNew server={draft.data ?? null} />
+  const shown = saved ?? (mayEdit ? begun : undefined)
+  if (shown)
+    return (
+      <NeedShelf what="what may fill it" of={[shown, draft.data?.document].flatMap((s) => (s ? namedIn(s) : []))}>
+        {() => <OpenSlot saved={shown} isNew={!saved} server={draft.data ?? null} />}
+      </NeedShelf>
+    )
   return <Failure error={`There is no slot “${slug}”.`} />
 }
 
@@ -81,6 +94,12 @@ function OpenSlot({ saved, isNew, server }: { saved: Slot; isNew: boolean; serve
   const who = useWho()
   const navigate = useNavigate()
   const draft = useSlotDraft(saved, isNew, server)
+  useShelfOf(namedIn(draft.slot))
+  const nearAsked = useMemo(
+    () => (isNew ? undefined : { near: `slot:${saved.slug}`, limit: NEAR }),
+    [isNew, saved.slug],
+  )
+  useShelf(nearAsked)
   const open = draft.control.draft
   const { slot, change, problems } = draft
   const mayEdit = mayDo(who.role, 'editHouse')

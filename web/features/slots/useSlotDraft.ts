@@ -8,8 +8,8 @@ import { toast } from 'sonner'
 import { z } from 'zod'
 import { ApiError, api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
-import { putInHouse } from '../../app/putInHouse.ts'
-import { houseQuery } from '../../app/queries.ts'
+import { putSlotInHouse } from '../../app/putInHouse.ts'
+import { refreshHouse } from '../../app/queries.ts'
 import { readStored, writeStored } from '../../app/stored.ts'
 import { draftQuery, draftTransport } from '../../drafts/queries.ts'
 import { type DraftControl, useDraft } from '../../drafts/useDraft.ts'
@@ -73,10 +73,10 @@ export function useSlotDraft(saved: Slot, isNew: boolean, server: Draft<Slot> | 
           revision,
           ...(draftRevision === undefined ? {} : { draftRevision }),
         })
-        putInHouse(queryClient, 'slots', slot, saved.revision)
+        putSlotInHouse(queryClient, slot, saved.revision)
         control.end({ document: slot, baseVersion: saved.revision })
         setProblems({})
-        void queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+        void refreshHouse(queryClient)
         toast(`${slot.name} is saved. Published editions keep what it was.`)
         return true
       } catch (error) {
@@ -84,7 +84,7 @@ export function useSlotDraft(saved: Slot, isNew: boolean, server: Draft<Slot> | 
         const fields = (problem?.fields ?? []).map((f) => [f.field.replace(/^document\./, ''), f.message])
         setProblems({ all: error instanceof Error ? error.message : String(error), ...Object.fromEntries(fields) })
         if (problem?.code === 'conflict' || problem?.code === 'exists') {
-          await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+          await refreshHouse(queryClient)
           await queryClient.invalidateQueries({ queryKey: draftQuery('slot', slug).queryKey })
         }
         return false

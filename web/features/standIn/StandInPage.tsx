@@ -21,11 +21,13 @@ import { Link, useNavigate, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
-import { drinkQuery, houseQuery } from '../../app/queries.ts'
+import { drinkQuery, refreshHouse } from '../../app/queries.ts'
+import { useShelfFor } from '../../app/shelf.ts'
 import { useWho } from '../../app/who.ts'
 import { countText, moneyText } from '../../graphics/format.ts'
 import { SplitBar } from '../../graphics/SplitBar.tsx'
 import { StyleLines, stepsText } from '../../graphics/StyleLines.tsx'
+import { NeedShelfPart } from '../../shelf/NeedShelf.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { Empty, Failure } from '../../ui/States.tsx'
 import { Computing } from '../../workers/Computing.tsx'
@@ -44,9 +46,29 @@ interface AskedLine {
 
 export function StandInPage() {
   const [search] = useSearchParams()
-  const { book } = useHouse()
   const bottle = search.get('bottle')
   const slot = search.get('slot')
+  if (bottle === null && slot === null)
+    return (
+      <Empty title="What is missing?">
+        Ask from a spec line, a bottle, a slot or a blend: the nearest one, two and three bottles of the shelf are
+        searched.
+      </Empty>
+    )
+  const near = bottle === null ? `slot:${slot}` : `bottle:${bottle}`
+  return (
+    <NeedShelfPart key={near} what="what is near it" asked={{ near, limit: MOST_SEARCHED }}>
+      {() => <Asked bottle={bottle} slot={slot} />}
+    </NeedShelfPart>
+  )
+}
+
+/** Bottles that are searched: the nearest by themselves. */
+const MOST_SEARCHED = 120
+
+function Asked({ bottle, slot }: { bottle: string | null; slot: string | null }) {
+  const [search] = useSearchParams()
+  const { book } = useHouse()
   const ingredient = bottle === null ? undefined : bySlug(book.ingredients, bottle)
   const inSlot = slot === null ? undefined : bySlug(book.slots ?? [], slot)
   const drink = search.get('drink')
@@ -57,13 +79,6 @@ export function StandInPage() {
       : { drink, version: v === 'draft' ? 'draft' : v ? Number(v) : undefined, index: Number(search.get('line') ?? 0) }
   if (inSlot) return <Search key={`slot ${slot}`} missing={{ slot: inSlot }} line={line} />
   if (ingredient) return <Search key={`bottle ${bottle}`} missing={{ ingredient }} line={line} />
-  if (bottle === null && slot === null)
-    return (
-      <Empty title="What is missing?">
-        Ask from a spec line, a bottle, a slot or a blend: the nearest one, two and three bottles of the shelf are
-        searched.
-      </Empty>
-    )
   return <Failure error={`There is no ${slot === null ? 'bottle' : 'slot'} “${slot ?? bottle}”.`} />
 }
 
@@ -80,6 +95,7 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
   const drink = useQuery({ ...drinkQuery(line?.drink ?? ''), enabled: line !== undefined }).data
   const version = drink?.versions.find((v) => v.number === line?.version) ?? drink?.versions.at(-1)
   const document = line?.version === 'draft' ? drink?.draft?.document : version?.document
+  useShelfFor([document])
   const asked: PourLine | undefined = line && document?.pours[line.index]
   const { kit, measures, currency = 'EUR' } = book.settings
   const askedMl =
@@ -120,7 +136,7 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
       document: { ...house.settings, standIn },
       revision: house.revisions.settings,
     })
-    await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+    await refreshHouse(queryClient)
     toast('The house weighs stand-ins like this from now on.')
   }
   const isClosed = 'ingredient' in missing && missing.ingredient.closed !== undefined

@@ -1,4 +1,4 @@
-import { bySlug } from '@conch/core/house'
+import { bySlug, type Ingredient } from '@conch/core/house'
 import { formOf } from '@conch/core/schema'
 import { MOST_IN_A_FLIGHT, STYLE_AXIS_NAMES, type StyleAxis } from '@conch/core/style'
 import { flightSchema, styleSchema } from '@conch/core/style/schema'
@@ -9,10 +9,12 @@ import { toast } from 'sonner'
 import { z } from 'zod'
 import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
-import { houseQuery } from '../../app/queries.ts'
+import { refreshHouse } from '../../app/queries.ts'
+import { useShelfOf } from '../../app/shelf.ts'
 import { readStored, writeStored } from '../../app/stored.ts'
 import { useWho } from '../../app/who.ts'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
+import { NeedShelf } from '../../shelf/NeedShelf.tsx'
 import { AxisLine } from './AxisLine.tsx'
 
 const flightInMaking = z.object({
@@ -27,6 +29,17 @@ const LETTERS = 'ABCDEF'
 
 /** A tasting flight: bottles side by side, each put on the lines with a finger; who tasted and when is kept. */
 export function FlightPage() {
+  const [search] = useSearchParams()
+  const asked = (search.get('with') ?? '').split(',').filter(Boolean)
+  const kept = readStored(KEY, flightInMaking)?.bottles.map((b) => b.slug) ?? []
+  return (
+    <NeedShelf what="what is tasted" of={[...asked, ...kept]}>
+      {() => <Flight />}
+    </NeedShelf>
+  )
+}
+
+function Flight() {
   const { book, house } = useHouse()
   const who = useWho()
   const navigate = useNavigate()
@@ -46,6 +59,7 @@ export function FlightPage() {
   const [problem, setProblem] = useState<string>()
   useEffect(() => writeStored(KEY, flight.bottles.length > 0 ? flight : undefined), [flight])
   const { bottles, note } = flight
+  useShelfOf(bottles.map((b) => b.slug))
   const place = (index: number, axis: StyleAxis, at: number) => {
     setActive(index)
     setFlight({
@@ -53,7 +67,7 @@ export function FlightPage() {
       bottles: bottles.map((b, i) => (i === index ? { ...b, style: { ...b.style, [axis]: at } } : b)),
     })
   }
-  const free = book.ingredients.filter((i) => i.figures.abvPct.value > 0 && !bottles.some((b) => b.slug === i.slug))
+  const isFree = (i: Ingredient) => i.figures.abvPct.value > 0 && !bottles.some((b) => b.slug === i.slug)
   const count = bottles.reduce((sum, b) => sum + Object.keys(b.style).length, 0)
   const keep = async () => {
     try {
@@ -61,7 +75,7 @@ export function FlightPage() {
       await api.post('/api/flights', flightForm, {
         document: { scores, ...(note.trim() ? { note: note.trim() } : {}) },
       })
-      await queryClient.invalidateQueries({ queryKey: houseQuery.queryKey })
+      await refreshHouse(queryClient)
       writeStored(KEY, undefined)
       setFlight({ bottles: [], note: '' })
       toast('The flight is written down, under your name.')
@@ -119,7 +133,7 @@ export function FlightPage() {
         {bottles.length < MOST_IN_A_FLIGHT && (
           <li>
             <IngredientPicker
-              ingredients={free}
+              isFree={isFree}
               onPick={(slug) => {
                 setFlight({ ...flight, bottles: [...bottles, { slug, style: {} }] })
                 setActive(bottles.length)

@@ -1,18 +1,19 @@
-/** What the back bar shows, and in which order. Plain functions. */
+/** What a list of the shelf shows, and in which order. */
 
-import { type Figure, INGREDIENT_KINDS, type Ingredient, type IngredientKind } from '@conch/core/house'
-import { hasAllWords } from '../../ui/hasAllWords.ts'
+import { INGREDIENT_KINDS, type IngredientKind } from './lists.ts'
+import type { Figure, Ingredient } from './schema.ts'
 
-export const SHOWN = {
+export const SHELF_SHOWN = {
   all: 'everything',
+  mixes: 'made here',
   homework: 'only assumed: homework',
   low: 'low or out',
   priceless: 'without a price',
   ...INGREDIENT_KINDS,
 } as const
-export type Shown = keyof typeof SHOWN
+export type ShelfShown = keyof typeof SHELF_SHOWN
 
-export const SORTS = {
+export const SHELF_SORTS = {
   shelf: 'kind',
   name: 'name',
   abvPct: 'strength',
@@ -20,7 +21,7 @@ export const SORTS = {
   acidGPer100Ml: 'acid',
   price: 'price a litre',
 } as const
-export type Sort = keyof typeof SORTS
+export type ShelfSort = keyof typeof SHELF_SORTS
 
 /** A figure that somebody should measure: assumed, and not nothing. */
 export const isHomework = (figure: Figure | undefined) =>
@@ -31,10 +32,12 @@ export const hasHomework = (i: Ingredient) => !i.recipe && Object.values(i.figur
 export const pricePerThousand = (i: Ingredient) =>
   i.price !== undefined && i.size !== undefined && i.size > 0 ? (1000 * i.price) / i.size : undefined
 
-function isShown(i: Ingredient, shown: Shown): boolean {
+function isShown(i: Ingredient, shown: ShelfShown): boolean {
   switch (shown) {
     case 'all':
       return true
+    case 'mixes':
+      return i.kind !== 'blend' && (i.recipe !== undefined || i.closed !== undefined)
     case 'homework':
       return hasHomework(i)
     case 'low':
@@ -46,10 +49,10 @@ function isShown(i: Ingredient, shown: Shown): boolean {
   }
 }
 
-/** What is found by these words among what is shown; any name it had, its style and its note count. */
-export function shelfView(
+/** What of the shelf is shown, in an order; by their names where it says nothing else. */
+export function shelfList(
   ingredients: readonly Ingredient[],
-  { wanted, shown, sort, isDown }: { wanted: string; shown: Shown; sort: Sort; isDown: boolean },
+  { shown, sort, isDown }: { shown: ShelfShown; sort: ShelfSort; isDown: boolean },
 ): Ingredient[] {
   const kinds = Object.keys(INGREDIENT_KINDS) as IngredientKind[]
   const key = (i: Ingredient): number | string => {
@@ -58,15 +61,12 @@ export function shelfView(
     if (sort === 'price') return pricePerThousand(i) ?? -1
     return i.figures[sort].value
   }
-  const found = ingredients.filter(
-    (i) =>
-      isShown(i, shown) &&
-      hasAllWords([i.name, ...i.formerNames, i.style ?? '', i.colour ?? '', i.note ?? ''].join(' '), wanted),
-  )
   const order = (a: Ingredient, b: Ingredient) => {
     const [x, y] = [key(a), key(b)]
-    return typeof x === 'string' || typeof y === 'string' ? String(x).localeCompare(String(y)) : x - y
+    return typeof x === 'string' || typeof y === 'string' ? BY_NAME.compare(String(x), String(y)) : x - y
   }
-  const sorted = found.toSorted(order)
+  const sorted = ingredients.filter((i) => isShown(i, shown)).toSorted(order)
   return isDown ? sorted.reverse() : sorted
 }
+
+const BY_NAME = new Intl.Collator('en', { sensitivity: 'base', numeric: true })

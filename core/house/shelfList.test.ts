@@ -1,6 +1,5 @@
-import type { Ingredient } from '@conch/core/house'
 import { describe, expect, it } from 'vitest'
-import { type Shown, type Sort, shelfView } from './shelfView.ts'
+import { type Ingredient, type ShelfShown, type ShelfSort, shelfList } from './index.ts'
 
 const label = (value: number) => ({ value, basis: 'label' as const })
 const thing = (name: string, abv: number, more: Partial<Ingredient> = {}): Ingredient => ({
@@ -23,14 +22,10 @@ const SHELF = [
     figures: { abvPct: label(0), sugarGPer100Ml: { value: 60, basis: 'assumed' }, acidGPer100Ml: label(0) },
   }),
 ]
-const names = (change: { wanted?: string; shown?: Shown; sort?: Sort; isDown?: boolean }) =>
-  shelfView(SHELF, { wanted: '', shown: 'all', sort: 'shelf', isDown: false, ...change }).map((i) => i.name)
+const names = (change: { shown?: ShelfShown; sort?: ShelfSort; isDown?: boolean }) =>
+  shelfList(SHELF, { shown: 'all', sort: 'shelf', isDown: false, ...change }).map((i) => i.name)
 
 describe('the back bar', () => {
-  it('is found by any name and style', () => {
-    expect(names({ wanted: 'old' })).toEqual(['Brack'])
-    expect(names({ wanted: 'column' })).toEqual(['Orlop'])
-  })
   it('shows what is homework, what runs out, what has no price', () => {
     expect(names({ shown: 'homework' })).toEqual(['Syrup'])
     expect(names({ shown: 'low' })).toEqual(['Brack'])

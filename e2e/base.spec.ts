@@ -1,6 +1,6 @@
 /** The base of a drink: a missing bottle, its stand-in, the blend made of it, batched, labelled and poured. */
 
-import type { Drink, House } from '@conch/contract'
+import type { ShelfPart, ShownDrink } from '@conch/contract'
 import type { Page } from '@playwright/test'
 import { draftSaved, expect, figure, putOnPan, test } from './house.ts'
 
@@ -148,8 +148,10 @@ test('a slot is made, refuses the look-alike with a reason, and is poured from w
 
   const add = async (button: string, name: string) => {
     await page.getByRole('button', { name: button }).click()
-    await page.getByRole('combobox', { name: 'Find an ingredient' }).fill(name)
+    const field = page.getByRole('combobox', { name: 'Find an ingredient' })
+    await field.fill(name)
     await page.keyboard.press('Enter')
+    await expect(field).toHaveCount(0)
   }
   await add('Add a candidate', 'goldweigher')
   await add('Add a candidate', 'lockgate')
@@ -180,11 +182,11 @@ test('a slot is made, refuses the look-alike with a reason, and is poured from w
   await draftSaved(page)
 
   // The bottle runs out: the next one is poured, and the drink says so.
-  const house = (await (await page.request.get(`${demo.url}/api/house`)).json()) as House
-  const gold = house.ingredients.find((i) => i.slug === 'lockgate-gold')
+  const shelf = (await demo.send<ShelfPart>('GET', '/api/shelf?of=lockgate-gold')).body
+  const gold = shelf.ingredients.find((i) => i.slug === 'lockgate-gold')
   const saved = await page.request.put(`${demo.url}/api/ingredients/lockgate-gold`, {
     headers: { 'conch-person': '1' },
-    data: { document: { ...gold, stock: 'out' }, revision: house.revisions.ingredients['lockgate-gold'] },
+    data: { document: { ...gold, stock: 'out' }, revision: shelf.revisions['lockgate-gold'] },
   })
   expect(saved.ok()).toBe(true)
   await page.reload()
@@ -214,9 +216,8 @@ test('a flight is tasted by two, averaged, and where they disagree it shows', as
     ['A Orlop White', 500],
     ['B Saltmarsh Silver', 60],
   ])
-  const house = (await (await page.request.get(`${demo.url}/api/house`)).json()) as House
-  const last = house.flights.slice(-2)
-  expect(last.map((f) => f.by)).toEqual(['Manager', 'Lead'])
+  const { flights } = (await demo.send<{ flights: { by: string }[] }>('GET', '/api/flights?limit=2')).body
+  expect(flights.map((f) => f.by)).toEqual(['Lead', 'Manager'])
   await page.goto(`${demo.url}/slots/light-mixing`)
   await expect(page.getByText(/steps or more where it is red: taste it again together/)).toBeVisible()
   // One bottle alone compares with nothing.
@@ -271,12 +272,15 @@ test('what is sealed is not there for a bartender: not on a page, not on the dev
 test('drinks, versions and blends are compared in one chart, two of them side by side', async ({ demo, page }) => {
   await page.goto(`${demo.url}/compare`)
   const chosen = page.getByRole('list', { name: 'In the chart' })
-  const drinks = (await (await page.request.get(`${demo.url}/api/drinks`)).json()) as Drink[]
+  const well = 'hearth'
+  const { drinks } = (await demo.send<{ drinks: ShownDrink[] }>('GET', `/api/shown-drinks?well=${well}&menu=yes`)).body
   await expect(chosen.getByRole('listitem')).toHaveCount(drinks.length)
   for (const name of ['low water bell, v1', 'third bell']) {
     await page.getByRole('button', { name: 'Put in …' }).click()
-    await page.getByRole('combobox', { name: 'Find something to compare' }).fill(name)
+    const field = page.getByRole('combobox', { name: 'Find something to compare' })
+    await field.fill(name)
     await page.keyboard.press('Enter')
+    await expect(field).toHaveCount(0)
   }
   await expect(chosen.getByRole('listitem')).toHaveCount(drinks.length + 2)
   const side = page.getByRole('complementary', { name: 'Side by side' })

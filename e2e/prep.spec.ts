@@ -1,6 +1,6 @@
 /** Prep: an old recipe read, a two-level mix made with the scale, what its lot does to a drink. */
 
-import type { House } from '@conch/contract'
+import type { ShelfPart, ShelfRows } from '@conch/contract'
 import { draftSaved, expect, figure, putOnPan, test } from './house.ts'
 
 for (const [theme, width, height] of [
@@ -146,16 +146,18 @@ test('a table of bottles is looked at row by row before anything is kept', async
   const file = info.outputPath('bottles.csv')
   const rows = Array.from({ length: 900 }, (_, i) => `Crate Rum ${i},${i === 450 ? '300' : '80 proof'},70 cl`)
   writeFileSync(file, `name,strength,size\n${rows.join('\n')}\n`)
-  const before = (await demo.send<House>('GET', '/api/house')).body.ingredients.length
+  const before = (await demo.send<ShelfRows>('GET', '/api/shelf/rows?limit=1')).body.total
   await page.goto(`${demo.url}/back-bar`)
   await page.getByRole('button', { name: 'As a table …' }).click()
   await page.getByLabel('Look at a file …').setInputFiles(file)
   const found = page.getByRole('region', { name: 'What was found' })
   await expect(found.getByText('900 rows, 899 new')).toBeVisible()
   await expect(found.getByRole('row', { name: '452 strength “300” is 300 % ABV; at most 100' })).toBeVisible()
-  expect((await demo.send<House>('GET', '/api/house')).body.ingredients.some((i) => i.slug === 'crate-rum-1')).toBe(
-    false,
-  )
+  expect(
+    (await demo.send<ShelfPart>('GET', '/api/shelf?of=crate-rum-1')).body.ingredients.some(
+      (i) => i.slug === 'crate-rum-1',
+    ),
+  ).toBe(false)
   await found.getByRole('button', { name: 'Keep the 899 good rows' }).click()
   await expect(page.getByText(`${before + 899} things`)).toBeVisible()
   await page.getByLabel('Find on the back bar').fill('crate rum 77')

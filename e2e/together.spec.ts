@@ -1,6 +1,6 @@
 /** Several people, lost connections, killed servers: nobody loses words. */
 
-import type { Drink, Edition, EditionSummary, House, Menu } from '@conch/contract'
+import type { Drink, Edition, EditionSummary, Menu, ShelfPart } from '@conch/contract'
 import type { Browser, Page } from '@playwright/test'
 import { draftSaved, expect, figure, test, worksHere } from './house.ts'
 
@@ -78,8 +78,8 @@ test('two people on one mix: chosen line by line, and both changes are in the re
   await lead.getByLabel('Why it is changed').fill('both of us')
   await lead.getByRole('button', { name: 'Save the recipe' }).click()
   await expect(lead.getByText('is saved. Lots that are made already')).toBeVisible()
-  const house = (await demo.send<House>('GET', '/api/house')).body
-  const recipe = house.ingredients.find((i) => i.slug === 'cinnamon-syrup')?.recipe
+  const shelf = (await demo.send<ShelfPart>('GET', '/api/shelf?of=cinnamon-syrup')).body
+  const recipe = shelf.ingredients.find((i) => i.slug === 'cinnamon-syrup')?.recipe
   expect(recipe?.components.map((c) => c.amount).slice(0, 2)).toEqual([777, 555])
 
   // The same line changed by both: nothing goes on before somebody has chosen.

@@ -2,10 +2,11 @@ import { bySlug, nameApart } from '@conch/core/house'
 import { useQuery } from '@tanstack/react-query'
 import { Command as Cmdk } from 'cmdk'
 import { Dialog as Radix } from 'radix-ui'
-import { useMemo, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { placeOf } from '../shelf/placeOf.ts'
 import { hasAllWords } from '../ui/hasAllWords.ts'
+import { useSettled } from '../ui/useSettled.ts'
 import { type Command, useAllCommands } from './commands.tsx'
 import { useHouse } from './house.tsx'
 import { drinkPageQuery } from './queries.ts'
@@ -24,19 +25,23 @@ const GROUPS: Record<Command['group'], string> = {
 /** Drinks that are listed at once: more letters lead further. */
 const MOST_DRINKS = 12
 const MOST_THINGS = 12
+const TYPING_MS = 80
 
 /** Finds any drink, bottle, place or action by a few letters. */
 export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
   const navigate = useNavigate()
   const { house } = useHouse()
   const [words, setWords] = useState('')
-  const drinks =
-    useQuery({ ...drinkPageQuery({ words, hidden: 'with', limit: MOST_DRINKS }), enabled: isOpen }).data?.rows ?? []
-  const wanted = words.trim()
+  const [isWaiting, setWaiting] = useState(false)
+  const wanted = useSettled(words.trim(), TYPING_MS)
+  const query = useQuery({ ...drinkPageQuery({ words: wanted, hidden: 'with', limit: MOST_DRINKS }), enabled: isOpen })
   const found = useShelf(
     useMemo(() => (isOpen && wanted !== '' ? { words: wanted, limit: MOST_THINGS } : undefined), [isOpen, wanted]),
   )
-  const shelf = found.picked.flatMap((slug) => bySlug(house.ingredients, slug) ?? [])
+  // Until the house has looked for these letters, what was found for those before is not offered.
+  const isLooking = wanted !== words.trim() || query.isPlaceholderData || (wanted !== '' && !found.isReady)
+  const drinks = isLooking ? [] : (query.data?.rows ?? [])
+  const shelf = isLooking ? [] : found.picked.flatMap((slug) => bySlug(house.ingredients, slug) ?? [])
   const commands: Command[] = [
     ...useAllCommands(),
     ...drinks.map(
@@ -71,13 +76,28 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
       }),
     ),
   )
+  const close = () => {
+    setWords('')
+    setWaiting(false)
+    onClose()
+  }
+  // Enter may come before the house has looked: then it takes the first when it has.
+  useEffect(() => {
+    if (!isWaiting || isLooking) return
+    setWaiting(false)
+    const order = Object.keys(GROUPS)
+    const [first] = commands
+      .filter((c) => hasAllWords(`${c.label} ${c.words ?? ''} ${c.id}`, words))
+      .sort((a, b) => order.indexOf(a.group) - order.indexOf(b.group))
+    if (!first) return
+    close()
+    first.perform()
+  })
   return (
     <Radix.Root
       open={isOpen}
       onOpenChange={(open) => {
-        if (open) return
-        setWords('')
-        onClose()
+        if (!open) close()
       }}
     >
       <Radix.Portal>
@@ -91,7 +111,16 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
             <Cmdk.Input
               autoFocus
               value={words}
-              onValueChange={setWords}
+              onValueChange={(next) => {
+                setWords(next)
+                setWaiting(false)
+              }}
+              onKeyDown={(e) => {
+                if (e.key !== 'Enter' || !isLooking) return
+                e.preventDefault()
+                e.stopPropagation()
+                setWaiting(true)
+              }}
               placeholder="A drink, a bottle, a place, an action …"
               className="w-full border-b border-hair bg-transparent px-4 py-3 text-lg outline-none"
             />
@@ -113,8 +142,7 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
                         key={c.id}
                         value={`${c.label} ${c.words ?? ''} ${c.id}`}
                         onSelect={() => {
-                          setWords('')
-                          onClose()
+                          close()
                           c.perform()
                         }}
                         className="flex min-h-9 cursor-pointer items-center justify-between px-3 data-[selected=true]:bg-shallow"

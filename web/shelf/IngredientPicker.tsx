@@ -77,7 +77,8 @@ export function IngredientPicker({
     <FindOne
       label="Find an ingredient"
       placeholder="rum, lime, syrup …"
-      nothing={found.isReady ? 'Nothing of that name. Put it on the back bar first.' : 'Looking …'}
+      nothing="Nothing of that name. Put it on the back bar first."
+      isLooking={typed.trim() !== words || !found.isReady}
       groups={[{ heading: 'slots', things: inSlots }, ...groups]}
       more={more > 0 ? `${more} more: type a few letters` : undefined}
       onWords={setTyped}

@@ -1,6 +1,6 @@
 import { Command as Cmdk } from 'cmdk'
 import { Popover } from 'radix-ui'
-import { type ReactNode, useState } from 'react'
+import { type ReactNode, useEffect, useState } from 'react'
 import { hasAllWords } from './hasAllWords.ts'
 
 export interface Found {
@@ -25,6 +25,8 @@ interface FindOneProps {
   onPick: (id: string) => void
   /** Where others look for what has these letters: it is told of them, and the groups are what was found. */
   onWords?: (words: string) => void
+  /** They have not found yet what these letters lead to: nothing of before can be picked, and Enter waits for it. */
+  isLooking?: boolean
   /** Told when it opens and when it closes. */
   onOpen?: (isOpen: boolean) => void
   /** Said under what was found: that there is more. */
@@ -42,11 +44,26 @@ export function FindOne({
   align = 'start',
   onPick,
   onWords,
+  isLooking = false,
   onOpen,
   more,
   children,
 }: FindOneProps) {
   const [isOpen, setOpen] = useState(false)
+  const [isWaiting, setWaiting] = useState(false)
+  const shown = isLooking ? [] : groups
+  const pick = (id: string) => {
+    setWaiting(false)
+    setOpen(false)
+    onOpen?.(false)
+    onPick(id)
+  }
+  useEffect(() => {
+    if (!isWaiting || isLooking) return
+    setWaiting(false)
+    const first = groups.find((g) => g.things.length > 0)?.things[0]
+    if (first) pick(first.id)
+  })
   return (
     <Popover.Root
       open={isOpen}
@@ -63,12 +80,22 @@ export function FindOne({
               autoFocus
               placeholder={placeholder}
               aria-label={label}
-              {...(onWords ? { onValueChange: onWords } : {})}
+              {...(onWords
+                ? {
+                    onValueChange: (words: string) => {
+                      setWaiting(false)
+                      onWords(words)
+                    },
+                  }
+                : {})}
+              onKeyDown={(e) => {
+                if (e.key === 'Enter' && isLooking) setWaiting(true)
+              }}
               className="w-full border-b border-hair bg-transparent px-3 py-2 outline-none"
             />
             <Cmdk.List className="max-h-72 overflow-y-auto p-1">
-              <Cmdk.Empty className="p-3 text-soft">{nothing}</Cmdk.Empty>
-              {groups.map(({ heading, things }) =>
+              <Cmdk.Empty className="p-3 text-soft">{isLooking ? 'Looking …' : nothing}</Cmdk.Empty>
+              {shown.map(({ heading, things }) =>
                 things.length === 0 ? null : (
                   <Cmdk.Group
                     key={heading}
@@ -79,11 +106,7 @@ export function FindOne({
                       <Cmdk.Item
                         key={t.id}
                         value={`${t.name} ${t.words ?? ''} ${heading} ${t.id}`}
-                        onSelect={() => {
-                          setOpen(false)
-                          onOpen?.(false)
-                          onPick(t.id)
-                        }}
+                        onSelect={() => pick(t.id)}
                         className="flex min-h-8 cursor-pointer items-baseline justify-between gap-2 px-2 data-[selected=true]:bg-shallow"
                       >
                         <span className={t.isItalic ? 'italic' : ''}>{t.name}</span>
@@ -93,7 +116,7 @@ export function FindOne({
                   </Cmdk.Group>
                 ),
               )}
-              {more && <p className="caption px-2 py-1">{more}</p>}
+              {more && !isLooking && <p className="caption px-2 py-1">{more}</p>}
             </Cmdk.List>
           </Cmdk>
         </Popover.Content>

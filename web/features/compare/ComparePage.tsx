@@ -14,6 +14,7 @@ import { SeriesMark, StyleLines } from '../../graphics/StyleLines.tsx'
 import { placeOf } from '../../shelf/placeOf.ts'
 import { FindOne, type Found } from '../../ui/FindOne.tsx'
 import { Loading } from '../../ui/States.tsx'
+import { useSettled } from '../../ui/useSettled.ts'
 import { Computing } from '../../workers/Computing.tsx'
 import { type GlassAnswer, useGlasses } from '../../workers/compute.ts'
 import { glassAt } from '../drink/edits.ts'
@@ -57,20 +58,29 @@ interface Compared {
 
 /** So many of the menu until somebody picks. */
 const MOST_AT_FIRST = 60
+const TYPING_MS = 120
 const DRINKS_FOUND = 12
 const MOST_FOUND = 40
 /** Versions of a drink that are offered, the newest first. */
 const MOST_VERSIONS = 12
-const versionsDown = (latest: number | null) =>
-  Array.from({ length: Math.min(latest ?? 0, MOST_VERSIONS) }, (_, i) => (latest ?? 0) - i)
+const versionsDown = (latest: number | null, only?: number) =>
+  Array.from({ length: latest ?? 0 }, (_, i) => (latest ?? 0) - i)
+    .filter((v) => only === undefined || v === only)
+    .slice(0, MOST_VERSIONS)
 
 /** Drinks, versions, blends and bottles in one chart; two of them side by side. */
 export function ComparePage() {
   const { book, well } = useHouse()
   const [search, setSearch] = useSearchParams()
   const [axes, setAxes] = useState<Axes>('taste')
-  const [words, setWords] = useState('')
-  const near = useQuery(drinkPageQuery({ words, made: 'yes', limit: DRINKS_FOUND })).data
+  const [typed, setTyped] = useState('')
+  // "low water bell, v1": its name, and which version of it.
+  const asOf = /[\s,]*\bv(\d+)\s*$/i.exec(typed)
+  const wantedVersion = asOf ? Number(asOf[1]) : undefined
+  const typedName = typed.slice(0, asOf?.index ?? typed.length).trim()
+  const words = useSettled(typedName, TYPING_MS)
+  const nearDrinks = useQuery(drinkPageQuery({ words, made: 'yes', limit: DRINKS_FOUND }))
+  const near = nearDrinks.data
   const menu = useQuery({ ...shownDrinksQuery(well.slug, { menu: 'yes' }) }).data?.drinks
   const wanted = useMemo(() => (words === '' ? undefined : { words, limit: MOST_FOUND }), [words])
   const nearThings = useShelf(wanted)
@@ -135,7 +145,7 @@ export function ComparePage() {
     {
       heading: near?.isNear ? 'Drinks near it' : 'Drinks',
       things: (near?.rows ?? []).flatMap((d) =>
-        versionsDown(d.latestVersion).map((v) => ({
+        versionsDown(d.latestVersion, wantedVersion).map((v) => ({
           id: drinkId(d.slug, v),
           name: d.latestVersion === 1 ? d.name : `${d.name}, v${v}`,
           words,
@@ -183,7 +193,9 @@ export function ComparePage() {
           nothing="Nothing of that name."
           align="end"
           groups={groups}
-          onWords={setWords}
+          onWords={setTyped}
+          onOpen={() => setTyped('')}
+          isLooking={typedName !== words || nearDrinks.isPlaceholderData || !nearThings.isReady}
           onPick={(id) => show([...ids, id], pickTwo(picked, id))}
         >
           <button type="button" className="act">

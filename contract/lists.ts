@@ -150,6 +150,13 @@ export const shownDrinkSchema = z.object({
   glass: keptGlassSchema.shape.glass,
 })
 
+export const shownDrinksSchema = z.object({
+  total: z.number().int(),
+  /** How many drinks are still to be computed for the first time: they may belong here, too. */
+  waiting: z.number().int(),
+  drinks: z.array(shownDrinkSchema),
+})
+
 export type PouredMenu = z.infer<typeof pouredMenuSchema>
 export type NextMenu = z.infer<typeof nextMenuSchema>
 export type MenuGlass = z.infer<typeof menuGlassSchema>

@@ -17,6 +17,8 @@ export const shelfQuery = z
     of: slugsQuery.shape.of.optional(),
     /** What these words lead to. */
     words: z.string().max(200).optional(),
+    /** What a line of a spec with these words may mean: whatever has some of them, best first. */
+    meant: z.string().max(200).optional(),
     /** Everything of a kind, as far as one answer goes. */
     shown: shownSchema.optional(),
     /** The nearest to a slot or a bottle: `slot:slug` or `bottle:slug`. */
@@ -32,7 +34,7 @@ export const shelfQuery = z
   })
   .refine(
     ({ limit: _, ...ways }) => Object.values(ways).filter((way) => way !== undefined).length === 1,
-    'say which part of the shelf in one way: of, words, shown, near, sweetLike or strongerThan',
+    'say which part of the shelf in one way: of, words, meant, shown, near, sweetLike or strongerThan',
   )
 export type ShelfAsked = z.input<typeof shelfQuery>
 
@@ -85,6 +87,21 @@ export const shelfRowsSchema = pageOf(
     openLots: z.number().int(),
   }),
 })
+
+/** Lots, newest first, or those first that are to be used first. */
+const LOTS_AT_ONCE = 50
+export const lotsQuery = pageQuery(['newest', 'useBy']).extend({
+  /** Only those of one thing. */
+  of: slugSchema.optional(),
+  /** Only those that are there. */
+  open: z.literal('yes').optional(),
+  limit: z.coerce.number().int().min(1).max(LOTS_AT_ONCE).default(LOTS_AT_ONCE),
+})
+export const lotPageSchema = pageOf(lotSchema).extend({
+  /** How many are there, neither used up nor discarded. */
+  open: z.number().int(),
+})
+export type LotPage = z.infer<typeof lotPageSchema>
 
 /** Tastings, newest first: of one bottle, or the last ones. */
 export const flightsQuery = z.strictObject({

@@ -29,7 +29,9 @@ for (const [theme, width, height] of [
 
     // A trial, with the simulated scale, thermometer and the clock on the sheet.
     await page.getByRole('link', { name: 'Weigh a trial' }).click()
-    await page.getByLabel('What is made').selectOption('Tide Clerk')
+    await page.getByRole('button', { name: 'What is made' }).click()
+    await page.getByRole('combobox', { name: 'Find what is made' }).fill('tide')
+    await page.getByRole('option', { name: /Tide Clerk/ }).click()
     await page.keyboard.press('Escape')
     await page.getByRole('heading', { level: 1 }).click()
     await page.keyboard.press('d')

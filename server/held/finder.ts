@@ -39,10 +39,9 @@ export class Finder {
   }
 
   /** What some of the words lead to, best first: for whoever then looks closer. */
-  findSome(words: string): { slugs: string[]; isNear: boolean } {
-    const exact = this.find(words)
+  findSome(words: string): string[] {
     const some = this.index.search(words, { combineWith: 'OR' }).map((r) => r.id as string)
-    return { slugs: [...new Set([...exact.slugs, ...some])], isNear: exact.isNear }
+    return [...new Set([...this.find(words).slugs, ...some])]
   }
 
   /**

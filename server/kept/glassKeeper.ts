@@ -127,6 +127,13 @@ export class GlassKeeper {
     return new Map([...this.latest, ...this.planned, ...this.poured])
   }
 
+  /** How many of what is shown were never computed: nobody knows yet what they stand on. */
+  get unknown(): number {
+    let count = 0
+    for (const key of this.pending.keys()) if (!this.kept.has(key)) count += 1
+    return count
+  }
+
   /** What is poured, and what is planned, as of the last digest: the version of each drink. */
   listings(): { poured: ReadonlyMap<string, number>; planned: ReadonlyMap<string, number> } {
     return { poured: this.poured, planned: this.planned }
@@ -170,8 +177,9 @@ export class GlassKeeper {
           await this.computeAll()
         }
       } catch (error) {
+        // It closes, or another house is being put in its place.
         if (this.isStopped) return
-        onError(error)
+        if (this.sources.database.isTaking) onError(error)
       }
       if (this.isStopped) return
       await new Promise<void>((resolve) => {

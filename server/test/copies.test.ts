@@ -93,7 +93,7 @@ describe.each(BACKENDS)('a copy on %s', (backend) => {
     expect(state).toMatchObject({ state: 'done', came: { versions: 22 + 100, editions: 4 } })
     expect(await other.copy()).toBe(copy)
     // It goes on behind where it was: nothing gets a number that was given.
-    const lots = (await other.get<{ id: number }[]>('/api/lots')).body
+    const lots = (await other.get<{ rows: { id: number }[] }>('/api/lots')).body.rows
     const made = await other.send<{ id: number }>('POST', '/api/lots', { ingredient: 'lime-juice' })
     expect(made.body.id).toBeGreaterThan(Math.max(...lots.map((l) => l.id)))
     expect((await other.get('/api/verify')).body).toMatchObject({ problems: [] })

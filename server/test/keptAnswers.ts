@@ -14,7 +14,7 @@ async function addressesOf(server: TestServer): Promise<string[]> {
   const slugs = (rows: { slug: string }[]) => rows.map((r) => r.slug)
   const drinks = slugs((await server.get<{ rows: { slug: string }[] }>('/api/drinks')).body.rows)
   const held = await server.services.held.now()
-  const lots = (await server.get<{ id: number }[]>('/api/lots')).body.map((l) => l.id)
+  const lots = (await server.get<{ rows: { id: number }[] }>('/api/lots')).body.rows.map((l) => l.id)
   const editions = (await server.get<{ number: number }[]>('/api/editions')).body.map((e) => e.number)
   const ingredients = held.allIngredients().filter((i) => i.recipe)
   const fillings: Record<string, readonly (string | number)[]> = {
@@ -38,6 +38,7 @@ async function addressesOf(server: TestServer): Promise<string[]> {
       '?strongerThan=9',
     ],
     '/api/shelf/rows': ['', '?sort=name&down=yes', '?sort=abvPct', '?words=rum&shown=spirit'],
+    '/api/lots': ['', '?open=yes&sort=useBy', '?words=lime', '?of=lime-juice'],
     '/api/flights': ['', '?of=white-rum'],
     '/api/drinks': ['', '?words=harbur', '?hidden=with&down=yes', '?made=yes'],
     '/api/menu/poured': wells.map((w) => `?well=${w}`),

@@ -296,7 +296,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
         'labelled',
         'discarded',
       ])
-      expect((await server.get<Lot[]>('/api/lots')).body[0]?.id).toBe(id)
+      expect((await server.get<{ rows: Lot[] }>('/api/lots')).body.rows[0]?.id).toBe(id)
     })
 
     it('is history: the database refuses to change or forget it', async () => {

@@ -112,13 +112,13 @@ describe.each(BACKENDS)('at once, on %s', (backend) => {
   })
 
   it('a write that comes twice under one key is done once, with one answer', async () => {
-    const before = (await server.get<Lot[]>('/api/lots')).body.length
+    const before = (await server.get<{ total: number }>('/api/lots')).body.total
     const answers = await race(HANDS, () =>
       server.send<Lot>('POST', '/api/lots', { ingredient: 'lime-juice' }, { 'idempotency-key': `lot-of-${backend}` }),
     )
     expect(answers.map((a) => a.status)).toEqual(Array(HANDS).fill(201))
     expect(new Set(answers.map((a) => a.body.id)).size).toBe(1)
-    expect((await server.get<Lot[]>('/api/lots')).body).toHaveLength(before + 1)
+    expect((await server.get<{ total: number }>('/api/lots')).body.total).toBe(before + 1)
     const other = await server.send(
       'POST',
       '/api/lots',

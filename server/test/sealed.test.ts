@@ -116,7 +116,13 @@ describe.each(BACKENDS)('on %s', (backend) => {
     /** What stands behind the question mark: everything that can stand there. */
     const searches: Record<string, string[]> = {
       '/api/shelf': [
-        ...slugs.flatMap((slug) => [`?of=${slug}`, `?near=bottle:${slug}`, `?sweetLike=${slug}`, `?words=${slug}`]),
+        ...slugs.flatMap((slug) => [
+          `?of=${slug}`,
+          `?near=bottle:${slug}`,
+          `?sweetLike=${slug}`,
+          `?words=${slug}`,
+          `?meant=${slug}`,
+        ]),
         `?of=${slugs.filter((s) => s !== BOTTLE).join(',')}`,
         ...Object.keys(SHELF_SHOWN).map((shown) => `?shown=${shown}`),
         '?strongerThan=0',
@@ -124,6 +130,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
       ],
       '/api/shelf/rows': ['', '?sort=abvPct', '?words=code', ...Object.keys(SHELF_SHOWN).map((s) => `?shown=${s}`)],
       '/api/usual-amounts': slugs.map((slug) => `?of=${slug}`),
+      '/api/lots': ['', '?open=yes', '?words=xanthic', ...slugs.map((slug) => `?of=${slug}`)],
       '/api/flights': ['', ...slugs.map((slug) => `?of=${slug}`)],
       '/api/versions': ['?of=sealed-sling@1'],
       '/api/drinks': ['', '?hidden=with', '?words=sling', '?of=sealed-sling', '?made=yes'],

@@ -12,7 +12,7 @@ import {
   personSchema,
   pouredMenuSchema,
   readySchema,
-  shownDrinkSchema,
+  shownDrinksSchema,
 } from '@conch/contract'
 import { formOf } from '@conch/core/schema'
 import { keepPreviousData, QueryClient, queryOptions } from '@tanstack/react-query'
@@ -36,6 +36,7 @@ onWrite(() => {
 })
 /** How soon what is being computed again is asked for again. */
 const AGAIN_MS = 600
+const AGAIN_WHILE_ALL_IS_COMPUTED_MS = 1500
 
 /** What is asked for as it stands in an address; what is left out is not there. */
 export function addressOf(asked: object): string {
@@ -55,7 +56,7 @@ const nextMenuForm = formOf(nextMenuSchema)
 const versionsForm = formOf(z.array(listedVersionSchema))
 /** As many as make an answer of less than 100 kB. */
 const VERSIONS_AT_ONCE = 40
-const shownDrinksForm = formOf(z.object({ total: z.number(), drinks: z.array(shownDrinkSchema) }))
+const shownDrinksForm = formOf(shownDrinksSchema)
 
 export const readyQuery = queryOptions({ queryKey: ['ready'], queryFn: () => api.get('/api/ready', readySchema) })
 export const peopleQuery = queryOptions({ queryKey: ['people'], queryFn: () => api.get('/api/people', people) })
@@ -121,7 +122,8 @@ export const shownDrinksQuery = (well: string, of: { on?: string; slot?: string;
   return queryOptions({
     queryKey: [KEPT, 'shown', asked],
     queryFn: () => api.get(`/api/shown-drinks?${asked}`, shownDrinksForm),
-    refetchInterval: ({ state }) => (state.data?.drinks.some(isOld) ? AGAIN_MS : false),
+    refetchInterval: ({ state }) =>
+      state.data?.drinks.some(isOld) ? AGAIN_MS : state.data?.waiting ? AGAIN_WHILE_ALL_IS_COMPUTED_MS : false,
   })
 }
 /** Some versions, in the order of their keys `drink@number`; in parts, as many as one answer holds. */

@@ -117,6 +117,8 @@ function readKnown(): KnownShelf {
 }
 
 function subscribe(changed: () => void): () => void {
+  // While nobody listened another person may have come, who may see less.
+  isStale = true
   return queryClient.getQueryCache().subscribe((event) => {
     if (!isPart(event.query)) return
     const hasNews = event.type === 'removed' || (event.type === 'updated' && event.action.type === 'success')
@@ -186,7 +188,7 @@ const MOST_FOR_A_LINE = 20
 /** Asks for whatever some lines may mean. @returns whether all of it is known */
 export function useShelfForWords(lines: readonly string[]): boolean {
   const wanted = [...new Set(lines.map((words) => words.trim()).filter(Boolean))]
-  const queries = useQueries({ queries: wanted.map((words) => shelfQuery({ words, limit: MOST_FOR_A_LINE })) })
+  const queries = useQueries({ queries: wanted.map((meant) => shelfQuery({ meant, limit: MOST_FOR_A_LINE })) })
   return queries.every((q) => q.data !== undefined || q.isError)
 }
 

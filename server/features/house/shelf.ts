@@ -66,9 +66,10 @@ function pick(asked: Asked, held: HeldHouse, isOpen: boolean): Picked {
   })
   if (asked.of) return all(asked.of.filter((slug) => held.ingredient(slug)))
   if (asked.words !== undefined) {
-    const { slugs, isNear } = held.ingredientFinder.findSome(asked.words)
+    const { slugs, isNear } = held.ingredientFinder.find(asked.words)
     return all(slugs, isNear)
   }
+  if (asked.meant !== undefined) return all(held.ingredientFinder.findSome(asked.meant))
   if (asked.shown) return all(slugsOf(shelfList(held.allIngredients(), byKind(asked.shown))))
   if (asked.near) return all(nearest(asked.near, held, isOpen))
   if (asked.sweetLike) return all(sweetLike(asked.sweetLike, held))

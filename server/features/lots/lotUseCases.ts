@@ -1,4 +1,4 @@
-import type { AddLotEvent, MakeLot } from '@conch/contract'
+import type { AddLotEvent, LotPage, lotsQuery, MakeLot } from '@conch/contract'
 import { dayAfter, dayText } from '@conch/core/calendar'
 import {
   brixOf,
@@ -19,6 +19,7 @@ import {
 } from '@conch/core/formula'
 import type { Ingredient } from '@conch/core/house'
 import { liquidFromFigures } from '@conch/core/liquid'
+import type { z } from 'zod'
 import { type Actor, stampOf } from '../../access/actor.ts'
 import { closeLot, mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
@@ -26,16 +27,36 @@ import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import { heldHouse, partFor } from '../../held/index.ts'
 import { dayAsked } from '../house/dayAsked.ts'
-import { findLot, findLots, insertLot, insertLotEvent, loadNewestLots } from './store.ts'
+import { findLot, findLots, insertLot, insertLotEvent, loadLotPage } from './store.ts'
 
 /** A scale, and what clings to a bowl: more than this above what went in cannot have come out. */
 const MOST_GAIN_FRACTION = 0.01
-const MOST_LISTED = 300
+/** Things whose lots are looked for at once. */
+const MOST_THINGS = 500
 
-/** The newest lots, gone ones too, as one who asks may see them. */
-export async function listLots(db: Database, actor: Actor): Promise<Lot[]> {
-  const lots = await loadNewestLots(db, { most: MOST_LISTED })
-  return mayOpen(actor.role) ? lots : closeLots(db, lots)
+/** A page of the lots, gone ones too, as one who asks may see them: found by what they are of, their number, or a hand. */
+export async function listLots(asked: z.output<typeof lotsQuery>, actor: Actor, db: Database): Promise<LotPage> {
+  const held = await heldHouse(db)
+  const words = asked.words?.trim() ?? ''
+  const number = /^(?:lot\s*)?(\d{1,9})$/i.exec(words)?.[1]
+  const page = await loadLotPage(db, {
+    which:
+      words === ''
+        ? undefined
+        : {
+            slugs: held.ingredientFinder.find(words).slugs.slice(0, MOST_THINGS),
+            id: number === undefined ? undefined : Number(number),
+            by: words,
+          },
+    of: asked.of,
+    isOpen: asked.open === 'yes',
+    sort: asked.sort ?? 'newest',
+    isDown: asked.down === 'yes',
+    from: asked.from,
+    limit: asked.limit,
+  })
+  const rows = mayOpen(actor.role) ? page.rows : await closeLots(db, page.rows)
+  return { total: page.total, from: asked.from, open: held.openLotCount, rows }
 }
 
 async function closeLots(db: Database, lots: Lot[]): Promise<Lot[]> {

@@ -1,4 +1,4 @@
-import { addLotEventSchema, makeLotSchema } from '@conch/contract'
+import { addLotEventSchema, lotPageSchema, lotsQuery, makeLotSchema } from '@conch/contract'
 import { lotSchema } from '@conch/core/formula/lotSchema'
 import type { Context } from 'hono'
 import { z } from 'zod'
@@ -75,11 +75,12 @@ export const lotRoutes = [
   route({
     method: 'get',
     path: '/api/lots',
-    summary: 'The newest lots, gone ones too',
+    summary: 'A page of the lots, gone ones too: newest first, or those first that are to be used first',
     act: 'read',
-    response: z.array(lotSchema),
+    query: lotsQuery,
+    response: lotPageSchema,
     keep: { reads: ['lot', ...SHELF] },
-    handle: ({ actor, services }) => listLots(services.database.db, actor),
+    handle: ({ query, actor, services }) => listLots(query, actor, services.database.db),
   }),
   route({
     method: 'get',

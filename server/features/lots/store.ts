@@ -1,5 +1,5 @@
 import type { Lot, LotEvent } from '@conch/core/formula'
-import { and, asc, desc, eq, inArray, isNotNull, not, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, ilike, inArray, isNotNull, not, or, sql } from 'drizzle-orm'
 import type { Database } from '../../database/index.ts'
 import { ingredients, lotEvents, lots } from '../../database/schema.ts'
 
@@ -55,19 +55,47 @@ export async function isPressed(db: Database, ids: readonly number[]): Promise<b
   return rows.length > 0
 }
 
-/** The newest lots, gone or not, newest first; of one thing when it is named. */
-export async function loadNewestLots(
-  db: Database,
-  { ingredient, most }: { ingredient?: string | undefined; most: number },
-): Promise<Lot[]> {
+/** What a page of lots is asked for. */
+export interface LotsAsked {
+  /** Of these things, or this number, or made by somebody whose name has these letters; left out: all. */
+  which?: { slugs: readonly string[]; id: number | undefined; by: string } | undefined
+  of?: string | undefined
+  isOpen: boolean
+  sort: 'newest' | 'useBy'
+  isDown: boolean
+  from: number
+  limit: number
+}
+
+/** A page of the lots, and how many there are. */
+export async function loadLotPage(db: Database, asked: LotsAsked): Promise<{ total: number; rows: Lot[] }> {
+  const { which } = asked
+  const found =
+    which &&
+    or(
+      which.slugs.length > 0 ? inArray(lots.ingredient, [...which.slugs]) : undefined,
+      which.id === undefined ? undefined : eq(lots.id, which.id),
+      ilike(lots.savedBy, `%${which.by.replace(/[\\%_]/g, '\\$&')}%`),
+    )
+  const where = and(
+    found,
+    asked.of === undefined ? undefined : eq(lots.ingredient, asked.of),
+    asked.isOpen ? not(hasEnded(db)) : undefined,
+  )
+  const [count] = await db.select({ total: sql<number>`count(*)::int` }).from(lots).where(where)
+  const order =
+    asked.sort === 'newest'
+      ? [asked.isDown ? asc(lots.id) : desc(lots.id)]
+      : [sql`${lots.useBy} ${sql.raw(asked.isDown ? 'desc nulls last' : 'asc nulls last')}`, desc(lots.id)]
   const rows = await db
     .select(columns)
     .from(lots)
     .innerJoin(ingredients, eq(lots.ingredient, ingredients.slug))
-    .where(ingredient === undefined ? undefined : eq(lots.ingredient, ingredient))
-    .orderBy(desc(lots.id))
-    .limit(most)
-  return withEvents(db, rows)
+    .where(where)
+    .orderBy(...order)
+    .limit(asked.limit)
+    .offset(asked.from)
+  return { total: count?.total ?? 0, rows: await withEvents(db, rows) }
 }
 
 /** Pressings of the last months, newest first: what a fruit gives. */

@@ -3,7 +3,7 @@ import {
   menuSchema,
   nextMenuSchema,
   pouredMenuSchema,
-  shownDrinkSchema,
+  shownDrinksSchema,
   slugsQuery,
 } from '@conch/contract'
 import { slugSchema } from '@conch/core/house/schema'
@@ -55,7 +55,7 @@ export const menuRoutes = [
       slot: slugSchema.optional(),
       menu: z.literal('yes').optional(),
     }),
-    response: z.object({ total: z.number().int(), drinks: z.array(shownDrinkSchema) }),
+    response: shownDrinksSchema,
     keep: { reads: [...PLAN, ...DRINKS, ...SHELF, 'slot', 'well', 'settings', 'glasses'], until: 'halfHour' },
     handle: ({ query, actor, services }) => getShownDrinks(query, actor, services),
   }),

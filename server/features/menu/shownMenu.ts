@@ -196,7 +196,7 @@ export async function getShownDrinks(
   { well, on, slot, menu }: ShownAsked,
   { role }: Actor,
   { database, held, glasses }: Services,
-): Promise<{ total: number; drinks: ShownDrink[] }> {
+): Promise<{ total: number; waiting: number; drinks: ShownDrink[] }> {
   const { db } = database
   const house = await held.now()
   assertWell(house, well)
@@ -220,9 +220,9 @@ export async function getShownDrinks(
   )
   return {
     total: wanted.length,
+    waiting: glasses.unknown,
     drinks: some.flatMap((key) => {
       const now = kept.get(keyOf(key))?.[well]
-      if (!now) return []
       const { drink } = key
       return [
         {
@@ -230,11 +230,12 @@ export async function getShownDrinks(
           name: names.get(drink) ?? drink,
           isPoured: poured.has(drink),
           isPlanned: planned.has(drink),
-          isOld: now.isOld,
-          serves: now.glass.serves,
-          pours: now.glass.pours,
-          stations: now.glass.stations,
-          glass: now.glass.glass,
+          // What was never computed is there all the same; what it pours comes when it is.
+          isOld: now?.isOld ?? true,
+          serves: now?.glass.serves ?? 1,
+          pours: now?.glass.pours ?? [],
+          stations: now?.glass.stations ?? [],
+          glass: now?.glass.glass,
         },
       ]
     }),

@@ -66,7 +66,7 @@ export function TypedLine({ book, onPour }: TypedLineProps) {
   const read: ReadLine | undefined = text.trim() ? readLine(text, { kit: book.settings.kit, fruitMl }) : undefined
   const words = read?.words.trim() ?? ''
   const settled = useSettled(words, TYPING_MS)
-  const found = useShelf(useMemo(() => (settled === '' ? undefined : { words: settled, limit: MOST_MEANT }), [settled]))
+  const found = useShelf(useMemo(() => (settled === '' ? undefined : { meant: settled, limit: MOST_MEANT }), [settled]))
   // Before the house has looked, nobody knows whether something else is meant more surely.
   const isLookedFor = settled === words && found.isReady
   const shelf = book.ingredients.filter((i) => !isWeighed(i.kind))

@@ -1,25 +1,45 @@
-import type { AddLotEvent, MakeLot } from '@conch/contract'
+import { type AddLotEvent, lotPageSchema, type MakeLot } from '@conch/contract'
 import type { Lot } from '@conch/core/formula'
 import { lotSchema } from '@conch/core/formula/lotSchema'
 import { formOf } from '@conch/core/schema'
-import { queryOptions, useQueryClient } from '@tanstack/react-query'
-import { z } from 'zod'
+import { infiniteQueryOptions, keepPreviousData, queryOptions, useQueryClient } from '@tanstack/react-query'
 import { api } from '../../app/api.ts'
-import { refreshHouse } from '../../app/queries.ts'
+import { addressOf, KEPT, refreshHouse } from '../../app/queries.ts'
 
 const lotForm = formOf(lotSchema)
-const lotForms = z.array(lotForm)
+const pageForm = formOf(lotPageSchema)
 
 export const lotQuery = (id: number) =>
   queryOptions({ queryKey: ['lots', id], queryFn: () => api.get(`/api/lots/${id}`, lotForm) })
-export const lotsQuery = queryOptions({ queryKey: ['lots'], queryFn: () => api.get('/api/lots', lotForms) })
+const ROWS_AT_ONCE = 50
+export interface LotsAsked {
+  words?: string | undefined
+  of?: string | undefined
+  sort?: 'newest' | 'useBy' | undefined
+  open?: 'yes' | undefined
+}
+/** Lots, page after page. */
+export const lotListQuery = (asked: LotsAsked) =>
+  infiniteQueryOptions({
+    queryKey: [KEPT, 'lots', addressOf(asked)],
+    queryFn: ({ pageParam }) =>
+      api.get(`/api/lots?${addressOf({ ...asked, from: pageParam, limit: ROWS_AT_ONCE })}`, pageForm),
+    initialPageParam: 0,
+    getNextPageParam: (last) => (last.from + last.rows.length < last.total ? last.from + last.rows.length : undefined),
+    placeholderData: keepPreviousData,
+  })
+/** The newest lots of one thing. */
+export const lotsOfQuery = (of: string, limit: number) =>
+  queryOptions({
+    queryKey: [KEPT, 'lots of', of, limit],
+    queryFn: async () => (await api.get(`/api/lots?${addressOf({ of, limit })}`, pageForm)).rows,
+  })
 
 /** Making a lot and adding to it; every page hears of it. @throws ApiError */
 export function useLotChanges() {
   const queryClient = useQueryClient()
   const heard = async (lot: Lot) => {
     queryClient.setQueryData(lotQuery(lot.id).queryKey, lot)
-    await queryClient.invalidateQueries({ queryKey: lotsQuery.queryKey, exact: true })
     await refreshHouse(queryClient)
     return lot
   }

@@ -10,7 +10,7 @@ import { Composition } from '../../graphics/Composition.tsx'
 import { moneyText } from '../../graphics/format.ts'
 import { ReasonDialog } from '../../ui/ReasonDialog.tsx'
 import { LotWords } from '../lots/LotWords.tsx'
-import { lotsQuery } from '../lots/useLots.ts'
+import { lotsOfQuery } from '../lots/useLots.ts'
 import { RecipeHistory } from './RecipeHistory.tsx'
 import { WhereUsed } from './WhereUsed.tsx'
 
@@ -117,7 +117,7 @@ const MOST_EARLIER = 6
 /** The lots before, with what the refractometer said: whether the house makes it the same. */
 export function EarlierLots({ slug }: { slug: string }) {
   const { today } = useHouse()
-  const lots = (useQuery(lotsQuery).data ?? []).filter((l) => l.ingredient === slug).slice(0, MOST_EARLIER)
+  const lots = useQuery(lotsOfQuery(slug, MOST_EARLIER)).data ?? []
   if (lots.length === 0) return null
   return (
     <p className="mt-1 text-right text-sm text-soft">

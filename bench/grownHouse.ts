@@ -2,19 +2,22 @@
 
 import { spawn } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { createReadStream, createWriteStream, mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs'
+import { createReadStream, createWriteStream, mkdtempSync, rmSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { houseFileSchema } from '@conch/contract'
 import { NOBODY } from '../server/access/actor.ts'
-import { type OpenDatabase, openPglite } from '../server/database/index.ts'
+import { type OpenDatabase, openPglite, openPostgres } from '../server/database/index.ts'
 import { DEMO } from '../server/database/paths.ts'
 import { inWrite } from '../server/events/index.ts'
 import { importHouseFile } from '../server/features/transfer/importHouseFile.ts'
 import { readHouseFolder } from '../server/readHouseFolder.ts'
+import startPostgres from '../server/test/postgres.ts'
 import { type Growth, growHouse } from '../server/testing/growHouse.ts'
+import { benchServed } from './grownServed.ts'
+import { memoryMbOf, serve } from './served.ts'
 
 const GROWTH: Growth = {
   seed: 7,
@@ -27,9 +30,10 @@ const GROWTH: Growth = {
   shelf: { bottles: 5_000, mixes: 2_000 },
 }
 const DIST = join(DEMO, '../server/dist')
+const MAIN = join(DIST, 'main.js')
 
-async function grow(directory: string): Promise<void> {
-  const database = await openPglite(directory)
+/** Fills an empty database with a house that grew, and closes it. */
+async function grow(database: OpenDatabase): Promise<void> {
   const now = () => new Date('2026-09-01T12:00:00Z')
   const write = (work: Parameters<typeof inWrite>[2]) => inWrite(database, { actor: NOBODY, now }, work)
   await write((w) => importHouseFile(houseFileSchema.parse(readHouseFolder(DEMO, now())), { isDemo: true }, w))
@@ -46,32 +50,6 @@ async function beginAnew({ db }: OpenDatabase): Promise<void> {
   await db.execute('delete from events')
   await db.execute("update chain_head set sequence = 0, hash = ''")
   await db.execute('alter table events enable trigger user')
-}
-
-/** The most memory that a process had, MB; while it lives. */
-function mostMemoryMb(pid: number | undefined): number {
-  const status = readFileSync(`/proc/${pid}/status`, 'utf8')
-  return Math.round(Number(/VmHWM:\s+(\d+)/.exec(status)?.[1]) / 1000)
-}
-
-async function serve(directory: string, port: number) {
-  const env = { ...process.env, PORT: String(port), CONCH_DATA: directory, DATABASE_URL: '' }
-  const startedAt = performance.now()
-  const child = spawn(process.execPath, [join(DIST, 'main.js')], { env, stdio: 'ignore' })
-  const url = `http://localhost:${port}`
-  while (
-    !(await fetch(`${url}/api/ready`).then(
-      (r) => r.ok,
-      () => false,
-    ))
-  )
-    await new Promise((r) => setTimeout(r, 20))
-  const stop = async () => {
-    const ended = new Promise((r) => child.on('exit', r))
-    child.kill('SIGTERM')
-    await ended
-  }
-  return { url, pid: child.pid, readyMs: performance.now() - startedAt, stop }
 }
 
 const headers = { 'conch-person': '1' }
@@ -109,7 +87,7 @@ async function restore(directory: string, file: string): Promise<{ tookMs: numbe
   let memoryMb = 0
   const look = setInterval(() => {
     try {
-      memoryMb = Math.max(memoryMb, mostMemoryMb(child.pid) || 0)
+      memoryMb = Math.max(memoryMb, memoryMbOf(child.pid) || 0)
     } catch {
       // It ended in between.
     }
@@ -134,8 +112,8 @@ export async function benchGrownHouse(say: (what: string, figure: string, aim?: 
   const [first, second] = [join(root, 'first'), join(root, 'second')]
   const [one, two] = [join(root, 'one.ndjson'), join(root, 'two.ndjson')]
   try {
-    await grow(first)
-    const server = await serve(first, 48_100)
+    await grow(await openPglite(first))
+    const server = await serve(MAIN, { directory: first, port: 48_100 })
     const copying = takeCopy(server.url, one)
     const slowestMs = await waitingWhile(server.url, copying)
     const size = `${(statSync(one).size / 1e6).toFixed(0)} MB`
@@ -143,7 +121,7 @@ export async function benchGrownHouse(say: (what: string, figure: string, aim?: 
     say(`a house of ${versions.toLocaleString('en')} versions: server ready`, seconds(server.readyMs), 'under 3 s')
     say(
       `its copy (${size}), taken from the running server`,
-      `${seconds(await copying)}, ${mostMemoryMb(server.pid)} MB at most`,
+      `${seconds(await copying)}, ${server.memoryMb()} MB at most`,
     )
     say('the slowest of the others who asked for the plan meanwhile', `${slowestMs.toFixed(0)} ms`)
     await server.stop()
@@ -152,12 +130,49 @@ export async function benchGrownHouse(say: (what: string, figure: string, aim?: 
       'the same copy restored from the command line, checked whole',
       `${seconds(restored.tookMs)}, ${restored.memoryMb} MB at most`,
     )
-    const again = await serve(second, 48_101)
+    const again = await serve(MAIN, { directory: second, port: 48_101 })
     await takeCopy(again.url, two)
     await again.stop()
     const isSame = (await hashOfFile(one)) === (await hashOfFile(two))
     say('the copy of the restored house, against the first', isSame ? 'the same to the byte' : 'ANOTHER')
   } finally {
     rmSync(root, { recursive: true, force: true })
+  }
+}
+
+/** The same house served, by the embedded database and by a PostgreSQL server. */
+export async function benchServedHouse(say: (what: string, figure: string, aim?: string) => void): Promise<void> {
+  const root = mkdtempSync(join(tmpdir(), 'conch-served-'))
+  const directory = join(root, 'house')
+  try {
+    await grow(await openPglite(directory))
+    const embedded = await serve(MAIN, { directory, port: 48_110 })
+    say('the grown house on the embedded database: server ready', seconds(embedded.readyMs), 'under 3 s')
+    await benchServed(say, embedded)
+    await embedded.stop()
+    rmSync(directory, { recursive: true, force: true })
+    await withPostgres(async (databaseUrl) => {
+      await grow(await openPostgres(databaseUrl))
+      const served = await serve(MAIN, { directory, databaseUrl, port: 48_111 })
+      say('the grown house on PostgreSQL: server ready', seconds(served.readyMs), 'under 3 s')
+      await benchServed(say, served)
+      await served.stop()
+    })
+  } finally {
+    rmSync(root, { recursive: true, force: true })
+  }
+}
+
+/** A PostgreSQL server of its own, as the tests have one. */
+async function withPostgres(work: (url: string) => Promise<void>): Promise<void> {
+  let url = ''
+  const provide = (_: string, value: string) => {
+    url = value
+  }
+  const stop = startPostgres({ provide } as never)
+  try {
+    await work(url)
+  } finally {
+    stop()
   }
 }

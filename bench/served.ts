@@ -12,6 +12,10 @@ export interface Served {
   stop(): Promise<void>
 }
 
+/** The most memory that a process had, MB; while it lives. */
+export const memoryMbOf = (pid: number | undefined): number =>
+  Math.round(Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]) / 1000)
+
 /** Starts the built server on a data directory, or on a PostgreSQL server. */
 export async function serve(
   main: string,
@@ -33,8 +37,7 @@ export async function serve(
   return {
     url,
     readyMs: performance.now() - startedAt,
-    memoryMb: () =>
-      Math.round(Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${child.pid}/status`, 'utf8'))?.[1]) / 1000),
+    memoryMb: () => memoryMbOf(child.pid),
     stop: async () => {
       const ended = new Promise((r) => child.on('exit', r))
       child.kill('SIGTERM')

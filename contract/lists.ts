@@ -140,7 +140,8 @@ export const nextMenuSchema = z.object({
 export const shownDrinkSchema = z.object({
   drink: slugSchema,
   name: z.string(),
-  version: versionNumberSchema,
+  /** Null: a draft that never was a version. */
+  version: versionNumberSchema.nullable(),
   isPoured: z.boolean(),
   isPlanned: z.boolean(),
   isOld: z.boolean(),

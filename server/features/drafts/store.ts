@@ -1,6 +1,6 @@
 import { DRAFT_SCHEMAS, type Draft, type DraftDocuments, type DraftKind } from '@conch/contract'
 import { formOf } from '@conch/core/schema'
-import { and, eq, sql } from 'drizzle-orm'
+import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { Database } from '../../database/index.ts'
 import { documentDrafts, documentDraftsReplaced } from '../../database/schema.ts'
 
@@ -24,6 +24,16 @@ export async function findDraft<K extends DraftKind>(
   const { kind: _, document, savedAt, ...rest } = row
   const form = formOf<DraftDocuments[K]>(DRAFT_SCHEMAS[kind])
   return { ...rest, document: form.parse(document), savedAt: savedAt.toISOString() }
+}
+
+/** The drafts of drinks that began from no version. */
+export async function loadDrinkDrafts(db: Database): Promise<{ drink: string; document: DraftDocuments['drink'] }[]> {
+  const rows = await db
+    .select({ drink: documentDrafts.subject, document: documentDrafts.document })
+    .from(documentDrafts)
+    .where(and(eq(documentDrafts.kind, 'drink'), isNull(documentDrafts.baseVersion)))
+  const form = formOf<DraftDocuments['drink']>(DRAFT_SCHEMAS.drink)
+  return rows.map(({ drink, document }) => ({ drink, document: form.parse(document) }))
 }
 
 /**

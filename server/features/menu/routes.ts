@@ -56,7 +56,7 @@ export const menuRoutes = [
       menu: z.literal('yes').optional(),
     }),
     response: shownDrinksSchema,
-    keep: { reads: [...PLAN, ...DRINKS, ...SHELF, 'slot', 'well', 'settings', 'glasses'], until: 'halfHour' },
+    keep: { reads: [...PLAN, ...DRINKS, ...SHELF, 'slot', 'well', 'settings', 'glasses', 'drafts'], until: 'halfHour' },
     handle: ({ query, actor, services }) => getShownDrinks(query, actor, services),
   }),
   writeRoute({

@@ -2,6 +2,7 @@
 
 import type { MenuGlass, NextMenu, PouredMenu, ShownDrink } from '@conch/contract'
 import { type MeasureName, type Predictions, pouredIn, type Standard } from '@conch/core/drink'
+import { volumeMlOfAmount } from '@conch/core/measure'
 import { LRUCache } from 'lru-cache'
 import type { Actor } from '../../access/actor.ts'
 import { mayOpen } from '../../access/seal.ts'
@@ -10,6 +11,7 @@ import { Refusal } from '../../errors/Refusal.ts'
 import { baseOf, closureOf, type HeldHouse } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
 import { keyOf, type ReadGlass, type VersionKey } from '../../kept/index.ts'
+import { loadDrinkDrafts } from '../drafts/store.ts'
 import { loadNames, loadVersionNumbers, loadVersionsOf } from '../drinks/store.ts'
 import { findEdition, newestEditionNumber } from '../editions/store.ts'
 import { getMenu } from './menuUseCases.ts'
@@ -191,6 +193,43 @@ async function openlyOn(
   })
 }
 
+/** Drinks that are only drafted yet, and stand on one of these: what is being written counts on them, too. */
+async function begunOn(
+  { on = [], slot }: Pick<ShownAsked, 'on' | 'slot'>,
+  shown: ReadonlyMap<string, number>,
+  held: HeldHouse,
+  db: Database,
+  isOpen: boolean,
+): Promise<ShownDrink[]> {
+  const { slots, settings } = baseOf(held)
+  const drafts = (await loadDrinkDrafts(db)).filter((d) => !shown.has(d.drink))
+  return drafts.flatMap(({ drink, document }) => {
+    const seen = closureOf(held, pouredIn([document], slots), (i) => isOpen || !i.isSealed)
+    const isOnIt = on.some((slug) => seen.has(slug)) || document.pours.some((p) => slot && p.slot === slot)
+    if (!isOnIt) return []
+    const pours = document.pours.map((p) => ({
+      ...(p.ingredient ? { slug: p.ingredient } : {}),
+      ...(p.slot ? { slot: p.slot } : {}),
+      name: p.ingredient ?? p.slot ?? '',
+      volumeMl: p.volumeMl ?? (p.amount && volumeMlOfAmount(p.amount, settings.kit, document.partMl)) ?? 0,
+    }))
+    const { serves } = document
+    return [
+      {
+        drink,
+        name: document.name,
+        version: null,
+        isPoured: false,
+        isPlanned: false,
+        isOld: false,
+        serves,
+        pours,
+        stations: [],
+      },
+    ]
+  })
+}
+
 /** Drinks as they are shown (what is poured, else planned, else the newest), each with its kept glass at a well. */
 export async function getShownDrinks(
   { well, on, slot, menu }: ShownAsked,
@@ -218,26 +257,30 @@ export async function getShownDrinks(
     db,
     some.map((k) => k.drink),
   )
+  const begun = on || slot ? await begunOn({ on, slot }, shown, house, db, mayOpen(role)) : []
   return {
-    total: wanted.length,
+    total: wanted.length + begun.length,
     waiting: glasses.unknown,
-    drinks: some.flatMap((key) => {
-      const now = kept.get(keyOf(key))?.[well]
-      const { drink } = key
-      return [
-        {
-          ...key,
-          name: names.get(drink) ?? drink,
-          isPoured: poured.has(drink),
-          isPlanned: planned.has(drink),
-          // What was never computed is there all the same; what it pours comes when it is.
-          isOld: now?.isOld ?? true,
-          serves: now?.glass.serves ?? 1,
-          pours: now?.glass.pours ?? [],
-          stations: now?.glass.stations ?? [],
-          glass: now?.glass.glass,
-        },
-      ]
-    }),
+    drinks: [
+      ...some.flatMap((key): ShownDrink[] => {
+        const now = kept.get(keyOf(key))?.[well]
+        const { drink } = key
+        return [
+          {
+            ...key,
+            name: names.get(drink) ?? drink,
+            isPoured: poured.has(drink),
+            isPlanned: planned.has(drink),
+            // What was never computed is there all the same; what it pours comes when it is.
+            isOld: now?.isOld ?? true,
+            serves: now?.glass.serves ?? 1,
+            pours: now?.glass.pours ?? [],
+            stations: now?.glass.stations ?? [],
+            glass: now?.glass.glass,
+          },
+        ]
+      }),
+      ...begun,
+    ],
   }
 }

@@ -87,7 +87,7 @@ export function ComparePage() {
   const things = book.ingredients.filter((i) => i.figures.abvPct.value > 0)
   const offered = things.filter((i) => nearThings.picked.includes(i.slug))
   const asked = search.get('of')?.split(',').filter(Boolean)
-  const ids = asked ?? (menu ?? []).slice(0, MOST_AT_FIRST).map((d) => drinkId(d.drink, d.version))
+  const ids = asked ?? (menu ?? []).slice(0, MOST_AT_FIRST).map((d) => drinkId(d.drink, d.version ?? undefined))
   // Until somebody picks, the first two stand beside each other.
   const two = search.get('two')?.split(',') ?? ids.slice(0, 2)
   const picked = two.filter((id) => ids.includes(id))

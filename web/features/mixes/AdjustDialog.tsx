@@ -22,12 +22,15 @@ type Asked = { ok: true; additions: Addition[]; words: string } | { ok: false; r
 
 /** Spirits and acids that are offered. */
 const MOST_OFFERED = 80
+/** What sourness is held against. */
+const LIME = { of: 'lime-juice' }
 
 /** Brings a mix to a strength with a spirit, or to an acidity with citric and malic acid. */
 export function AdjustDialog({ how, mix, recipe, onClose, onRecipe }: AdjustDialogProps) {
   const { book } = useHouse()
   const asked = useMemo(() => ({ strongerThan: Math.min(100, mix.figures.abvPct + 5), limit: MOST_OFFERED }), [mix])
   useShelf(asked)
+  useShelf(LIME)
   const spirits = book.ingredients.filter((i) => i.figures.abvPct.value > mix.figures.abvPct + 5 && !i.recipe)
   const acids = book.ingredients.filter((i) => isAcidPowder(i))
   const citric = acids.find((i) => /citric/i.test(i.name)) ?? acids[0]

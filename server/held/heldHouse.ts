@@ -83,6 +83,7 @@ export class HeldHouse {
   private readonly began: number
   private pressings: Lot[]
   private inOrder: Ingredient[] | undefined
+  private namedDrinks: HeldDrink[] | undefined
 
   constructor(whole: Whole) {
     this.at = whole.at
@@ -167,6 +168,14 @@ export class HeldHouse {
     return this.ingredients.get(slug)?.position ?? 0
   }
 
+  /** Every drink by its name. */
+  drinksByName(): readonly HeldDrink[] {
+    this.namedDrinks ??= [...this.drinks.values()].sort(
+      (a, b) => BY_NAME.compare(a.name, b.name) || compareSlugs(a.slug, b.slug),
+    )
+    return this.namedDrinks
+  }
+
   /** The slugs of everything that is called alike, itself too. */
   namesakesOf(slug: string): ReadonlySet<string> {
     const name = this.ingredient(slug)?.name
@@ -226,6 +235,7 @@ export class HeldHouse {
   }
 
   private putDrink(slug: string, drink: HeldDrink | undefined): void {
+    this.namedDrinks = undefined
     if (drink) {
       this.drinks.set(slug, drink)
       this.drinkFinder.put(drink)
@@ -252,6 +262,8 @@ export class HeldHouse {
     for (const slug of taste(this.tasted, flight)) this.profiles.delete(slug)
   }
 }
+
+const BY_NAME = new Intl.Collator('en', { sensitivity: 'base', numeric: true })
 
 /** Events that are remembered: those who follow are hardly behind. */
 const MOST_LOGGED = 2_000

@@ -9,7 +9,7 @@ import type { Context } from 'hono'
 import { LRUCache } from 'lru-cache'
 import type { Actor } from '../access/actor.ts'
 import { mayOpen } from '../access/seal.ts'
-import type { Services } from './route.ts'
+import type { Held } from '../held/index.ts'
 
 /** What an answer can depend on: a kind of thing, one thing, the drafts, or the figures that are kept. */
 type HeldTopic = EventKind | `${EventKind}/${string}` | 'drafts'
@@ -74,11 +74,19 @@ export class KeptAnswers {
   }
 }
 
+/** Who knows the state of what answers depend on. */
+interface Keepers {
+  held: Held
+  glasses: { state(): Promise<string> }
+  usual: { state(): Promise<string> }
+  now: () => Date
+}
+
 /** Another one for each state of everything that an answer depends on. */
 export async function stateOf<P, Q>(
   { reads, until }: Keep<P, Q>,
   { params, query }: { params: P; query: Q },
-  { held: holder, glasses, usual, now: clock }: Pick<Services, 'held' | 'glasses' | 'usual' | 'now'>,
+  { held: holder, glasses, usual, now: clock }: Keepers,
 ): Promise<string> {
   const topics = typeof reads === 'function' ? reads(params, query) : reads
   const held = await holder.now()

@@ -9,6 +9,7 @@ import { lotsTurnOn } from '@conch/core/formula'
 import { atMoment, type KeptGlass } from '@conch/core/menu'
 import { HOUSE } from '../access/actor.ts'
 import { closeHouse } from '../access/seal.ts'
+import { UnreadableDocument } from '../database/documentColumn.ts'
 import type { OpenDatabase } from '../database/index.ts'
 import { Refusal } from '../errors/Refusal.ts'
 import { baseOf, type Held, type HeldHouse, partOf, toBook } from '../held/index.ts'
@@ -323,7 +324,7 @@ export class GlassKeeper {
 
   private async computeSome(some: readonly Pending[]): Promise<void> {
     const { database, held: holder, now } = this.sources
-    const found = await loadDocuments(database.db, some)
+    const found = await this.readable(some)
     const held = await holder.now()
     const { sequence } = held.at
     const { wells, settings } = baseOf(held)
@@ -368,6 +369,26 @@ export class GlassKeeper {
       if (waiting && waiting.since <= sequence && !stillOld.has(keyOf(key))) this.pending.delete(keyOf(key))
     }
     this.changes += 1
+  }
+
+  /** Their documents; a version that cannot be read any more keeps nobody else's from being computed, and is let go. */
+  private async readable(some: readonly Pending[]) {
+    const { db } = this.sources.database
+    try {
+      return await loadDocuments(db, some)
+    } catch (error) {
+      if (!(error instanceof UnreadableDocument)) throw error
+      const all = []
+      for (const one of some) {
+        const found = await loadDocuments(db, [one]).catch((cause: unknown) => {
+          if (!(cause instanceof UnreadableDocument)) throw cause
+          this.pending.delete(keyOf(one))
+          return []
+        })
+        all.push(...found)
+      }
+      return all
+    }
   }
 
   private async inThread(order: GlassOrder): Promise<ComputedGlasses[] | undefined> {

@@ -30,7 +30,7 @@ export function VirtualRows({ label, count, rowPx, onRange, row }: VirtualRowsPr
   const [first, last] = [items[0]?.index ?? 0, items.at(-1)?.index ?? 0]
   useLayoutEffect(() => onRange(first, last), [first, last, onRange])
   return (
-    <ul ref={list} aria-label={label} className="relative" style={{ height: virtual.getTotalSize() }}>
+    <ul ref={list} aria-label={label} className="relative max-w-4xl" style={{ height: virtual.getTotalSize() }}>
       {items.map((item) => (
         <li
           key={item.key}

@@ -30,8 +30,6 @@ export interface DrinksAsked {
   made?: 'yes' | undefined
 }
 
-const byName = new Intl.Collator('en', { sensitivity: 'base', numeric: true })
-
 /** A page of the drinks by name; of those that words lead to, best first unless a sort is asked for. */
 export async function listDrinks(
   asked: DrinksAsked,
@@ -41,13 +39,18 @@ export async function listDrinks(
   const isShown = (d: { isHidden: boolean }) => asked.hidden === 'with' || asked.of !== undefined || !d.isHidden
   const found = asked.words?.trim() ? held.drinkFinder.find(asked.words) : undefined
   const slugs = asked.of ?? found?.slugs
-  const all = slugs ? slugs.flatMap((slug) => held.drinks.get(slug) ?? []) : [...held.drinks.values()]
+  const byName = held.drinksByName()
+  const isAsked = new Set(slugs)
+  // Words lead to the best first; a sort that is asked for comes before that.
+  const all =
+    slugs && !asked.sort
+      ? slugs.flatMap((slug) => held.drinks.get(slug) ?? [])
+      : byName.filter((d) => !slugs || isAsked.has(d.slug))
   let wanted = all.filter(isShown)
   if (asked.made) {
     const shown = await glasses.shownVersions()
     wanted = wanted.filter((d) => shown.has(d.slug))
   }
-  if (!found || asked.sort) wanted.sort((a, b) => byName.compare(a.name, b.name) || (a.slug < b.slug ? -1 : 1))
   if (asked.down) wanted.reverse()
   const some = wanted.slice(asked.from, asked.from + asked.limit)
   const facts = await store.loadDrinkFacts(
@@ -60,7 +63,7 @@ export async function listDrinks(
   )
   return {
     total: wanted.length,
-    hidden: [...held.drinks.values()].filter((d) => d.isHidden).length,
+    hidden: byName.filter((d) => d.isHidden).length,
     isNear: found?.isNear ?? false,
     from: asked.from,
     rows: some.map((d) => ({

@@ -141,7 +141,7 @@ export function listShelf(
   const some = found ? found.slugs.flatMap((slug) => held.ingredient(slug) ?? []) : everything
   // Figures of mixes follow from what is in them: only where the order asks for them are all computed.
   const isByFigure = sort === 'abvPct' || sort === 'sugarGPer100Ml' || sort === 'acidGPer100Ml'
-  const valued = isByFigure ? resolvedAmong(held, some, now) : some
+  const valued = isByFigure ? resolvedAmong(held, some, now, found === undefined) : some
   const listed =
     found && !sort
       ? valued.filter((i) => shelfList([i], byKind(shown)).length > 0)
@@ -172,7 +172,19 @@ export function listShelf(
   }
 }
 
-function resolvedAmong(held: HeldHouse, some: readonly Ingredient[], now: Date): Ingredient[] {
+/** The whole shelf with its figures, as it was last asked for: until something on it changes, or the night. */
+const resolved = new WeakMap<HeldHouse, { state: string; ingredients: Ingredient[] }>()
+
+function resolvedAmong(held: HeldHouse, some: readonly Ingredient[], now: Date, isAll: boolean): Ingredient[] {
+  const state = `${held.lastOf(SHELF_KINDS)} ${nightOf(now, clockOf(baseOf(held).settings))}`
+  const before = resolved.get(held)
+  if (isAll && before?.state === state) return before.ingredients
+  const ingredients = resolve(held, some, now)
+  if (isAll) resolved.set(held, { state, ingredients })
+  return ingredients
+}
+
+function resolve(held: HeldHouse, some: readonly Ingredient[], now: Date): Ingredient[] {
   const book = toBook(partFor(held, slugsOf(some)), now, undefined)
   const wanted = new Set(slugsOf(some))
   return book.ingredients.filter((i) => wanted.has(i.slug))

@@ -3,7 +3,7 @@ import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import type { ContentfulStatusCode } from 'hono/utils/http-status'
 import { z } from 'zod'
-import { type Actor, assertMay } from '../access/actor.ts'
+import { type Actor, assertMay, NOBODY } from '../access/actor.ts'
 import { readActor } from '../access/readActor.ts'
 import type { OpenDatabase } from '../database/index.ts'
 import { Refusal } from '../errors/Refusal.ts'
@@ -61,6 +61,8 @@ interface WithBody<B extends z.ZodType, R extends z.ZodType> {
 interface ReadRouteOf<B extends z.ZodType, P extends z.ZodType, R extends z.ZodType, Q extends z.ZodType>
   extends Place<P>,
     WithBody<B, R> {
+  /** It tells everybody the same, and asks nothing of the house but its database: nobody is looked up for it. */
+  isForAnybody?: true
   /** What stands behind the question mark; anything else is refused. */
   query?: Q
   /** A `post` only where what is asked does not fit an address: nothing is changed. */
@@ -174,7 +176,7 @@ export function route<
     register(app, services) {
       describePlace(app, r, { type: 'application/json', schema: r.response })
       app.on(r.method.toUpperCase(), honoPath(r.path), async (c) => {
-        const actor = await admit(c, r, services, r.method !== 'get')
+        const actor = r.isForAnybody ? NOBODY : await admit(c, r, services, r.method !== 'get')
         const params = r.params ? readParams(r.params, c.req.param()) : undefined
         const body = r.body ? await readBody(c, r.body, r.mostBodyBytes ?? MOST_BODY_BYTES) : undefined
         const query = r.query ? check(r.query, c.req.query()) : undefined

@@ -11,6 +11,7 @@ export const healthRoutes = [
     path: '/api/ready',
     summary: 'Whether the house can be asked and changed; 503 with the cause while it cannot',
     act: 'lookAround',
+    isForAnybody: true,
     response: readySchema,
     handle: async ({ services: { database } }) => {
       try {

@@ -1,4 +1,7 @@
-/** What a copy holds: every table but the answers kept for repeated requests, in the order in which rows refer to others. */
+/**
+ * What a copy holds: every table but the answers kept for repeated requests and what follows from the others, in the order in
+ * which rows refer to others.
+ */
 
 import { calibrationDocumentSchema, trialDocumentSchema, trialEventSchema } from '@conch/core/cold/trialSchema'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'

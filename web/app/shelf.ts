@@ -106,6 +106,16 @@ const isPart = (query: Pick<Query, 'queryKey'>) => SHELF_KEY.every((key, i) => q
 
 let known = together([])
 let isStale = false
+const listeners = new Set<() => void>()
+
+// Always, not only while a page listens: another person may come meanwhile, who may see less.
+queryClient.getQueryCache().subscribe((event) => {
+  if (!isPart(event.query)) return
+  const hasNews = event.type === 'removed' || (event.type === 'updated' && event.action.type === 'success')
+  if (!hasNews) return
+  isStale = true
+  for (const changed of listeners) changed()
+})
 
 function readKnown(): KnownShelf {
   if (isStale) {
@@ -117,15 +127,8 @@ function readKnown(): KnownShelf {
 }
 
 function subscribe(changed: () => void): () => void {
-  // While nobody listened another person may have come, who may see less.
-  isStale = true
-  return queryClient.getQueryCache().subscribe((event) => {
-    if (!isPart(event.query)) return
-    const hasNews = event.type === 'removed' || (event.type === 'updated' && event.action.type === 'success')
-    if (!hasNews) return
-    isStale = true
-    changed()
-  })
+  listeners.add(changed)
+  return () => void listeners.delete(changed)
 }
 
 export const useKnownShelf = (): KnownShelf => useSyncExternalStore(subscribe, readKnown)

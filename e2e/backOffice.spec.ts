@@ -30,6 +30,7 @@ test('the next edition is planned: order, chapters, versions, what leaves and wh
   await page.getByRole('option', { name: /Tide Clerk/ }).click()
   await expect(changes.getByText('moves from From the mixer to By the harbour')).toBeVisible()
   await expect(changes.getByText('leaves')).toBeHidden()
+  await draftSaved(page)
   await page.reload()
   await expect(plan.getByLabel('Name of chapter 4')).toHaveValue('By the harbour')
   await plan.getByLabel('Chapter of Tide Clerk').selectOption('Shaken')

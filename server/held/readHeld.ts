@@ -232,6 +232,12 @@ export async function readChanges(
     subjects.set(reader, of.add(subject))
   }
   const changes: Changes = { ...happened, drafts: await readDraftState(db) }
-  for (const [reader, of] of subjects) Object.assign(changes, await reader(db, [...of], held))
-  return changes
+  const bottles: HeldIngredient[] = []
+  for (const [reader, of] of subjects) {
+    const { ingredients: some = [], ...others } = await reader(db, [...of], held)
+    // One by one and by a table: two readers may bring some.
+    bottles.push(...some)
+    Object.assign(changes, others)
+  }
+  return bottles.length > 0 ? { ...changes, ingredients: bottles } : changes
 }

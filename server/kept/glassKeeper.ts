@@ -113,11 +113,13 @@ export class GlassKeeper {
     const held = await this.sources.held.now()
     const { settings } = baseOf(held)
     const at = this.sources.now()
+    // What is old when its row is read may be right before it is answered: then the row is the one of before.
+    const wasOld = new Set(keys.map(keyOf).filter((key) => this.pending.has(key)))
     const found = new Map<string, Record<string, ReadGlass>>()
     for (const row of await loadKept(this.sources.database.db, keys, well)) {
       const key = keyOf(row)
       const glass = atMoment((!isOpen && row.closed) || row.glass, settings, at)
-      found.set(key, { ...found.get(key), [row.well]: { glass, isOld: this.pending.has(key) } })
+      found.set(key, { ...found.get(key), [row.well]: { glass, isOld: wasOld.has(key) || this.pending.has(key) } })
     }
     return found
   }

@@ -1,7 +1,7 @@
 /** What every drink pours of everything, kept beside the versions: nobody reads them all to know what is usual. */
 
 import { countedPours, type UsualRange, usualRangeOf } from '@conch/core/reading'
-import { asc, eq, gt, inArray } from 'drizzle-orm'
+import { asc, eq, gt, inArray, sql } from 'drizzle-orm'
 import type { Database, OpenDatabase } from '../database/index.ts'
 import { drinks, usualPours, versions } from '../database/schema.ts'
 import { baseOf, type Held, type HeldHouse } from '../held/index.ts'
@@ -129,7 +129,15 @@ async function countDrinks(db: Database, slugs: readonly string[], held: HeldHou
     }
   await db.transaction(async (tx) => {
     await tx.delete(usualPours).where(inArray(usualPours.drink, [...slugs]))
-    if (counted.size > 0) await tx.insert(usualPours).values([...counted.values()])
+    if (counted.size === 0) return
+    // Another process may count the same at the same time.
+    await tx
+      .insert(usualPours)
+      .values([...counted.values()])
+      .onConflictDoUpdate({
+        target: [usualPours.ingredient, usualPours.drink],
+        set: { volumesMl: sql`excluded.volumes_ml` },
+      })
   })
 }
 

@@ -33,6 +33,12 @@ export function createHeld(database: OpenDatabase): Held {
   let held: HeldHouse | undefined
   /** Whose house it is: another database may be put in its place. */
   let handle: Database | undefined
+  /** How often all was forgotten: what is being read meanwhile may be from before, and is not kept. */
+  let timesForgotten = 0
+  function forget(): void {
+    held = undefined
+    timesForgotten++
+  }
 
   /** Up to now, through a handle that may be inside a write. */
   async function catchUp(db: Database): Promise<HeldHouse> {
@@ -55,8 +61,10 @@ export function createHeld(database: OpenDatabase): Held {
         }
       }
     }
-    held = await readHouse(db)
-    return held
+    const forgotten = timesForgotten
+    const read = await readHouse(db)
+    if (forgotten === timesForgotten) held = read
+    return read
   }
 
   let underWay: Promise<HeldHouse> | undefined
@@ -115,7 +123,7 @@ export function createHeld(database: OpenDatabase): Held {
       const { db } = database
       if (database.kind === 'pglite' && held && handle === db) return held
       if (handle !== db) {
-        held = undefined
+        forget()
         handle = db
       }
       const found = await look(db)
@@ -124,7 +132,7 @@ export function createHeld(database: OpenDatabase): Held {
       return found
     },
     forget() {
-      held = undefined
+      forget()
       handle = undefined
     },
   }

@@ -2,9 +2,12 @@
 
 import { houseFileSchema, type ShelfPart } from '@conch/contract'
 import type { Lot } from '@conch/core/formula'
+import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { type OpenDatabase, openPostgres } from '../database/index.ts'
 import { DEMO } from '../database/paths.ts'
+import { usualPours } from '../database/schema.ts'
+import { insertPerson } from '../features/people/store.ts'
 import { readHouseFolder } from '../readHouseFolder.ts'
 import { heldAndStored, staleAnswers } from './keptAnswers.ts'
 import { BACKENDS, openFresh, TestServer } from './testServer.ts'
@@ -81,6 +84,52 @@ describe.each(BACKENDS)('the house in memory on %s', (backend) => {
       expect(held).toEqual(stored)
       expect(await staleAnswers(server)).toEqual([])
     }
+  })
+
+  it('keeps nothing that was read before it was told to forget', async () => {
+    const [{ services, database }] = servers as [TestServer]
+    for (let pause = 0; pause < 24; pause++) {
+      services.held.forget()
+      const early = services.held.now()
+      for (let i = 0; i < pause; i++) await database.db.execute(sql`select 1`)
+      const person = await insertPerson(database.db, { name: `Late ${pause}`, role: 'bartender' })
+      services.held.forget()
+      const asked = services.held.now()
+      await early
+      expect((await asked).person(person?.id ?? 0)?.name).toBe(`Late ${pause}`)
+    }
+    for (const server of servers) server.services.held.forget()
+  })
+
+  it('takes over a table of bottles and a bottle of it, changed before anybody looked', async () => {
+    const [writer, reader] = [servers[0], servers.at(-1)] as [TestServer, TestServer]
+    await reader.services.held.now()
+    const csv = 'name,strength,price\nEbb Table Rum,41,19\nOrlop White,40,18.5\n'
+    const { status, body } = await writer.send<object>('POST', '/api/ingredients.csv', { csv, mode: 'whole' })
+    expect({ status, body }).toMatchObject({ status: 200, body: { made: 1, changed: 1, saved: true } })
+    const revision = await change(writer, 'ebb-table-rum', 'after the table')
+    const { ingredients, revisions } = await part(reader, 'ebb-table-rum')
+    expect(ingredients.find((i) => i.slug === 'ebb-table-rum')).toMatchObject({ price: 19, note: 'after the table' })
+    expect(revisions['ebb-table-rum']).toBe(revision)
+    const [held, stored] = await heldAndStored(reader)
+    expect(held).toEqual(stored)
+  })
+
+  it('counts what is usual once, however many count at the same time', async () => {
+    const [server] = servers as [TestServer]
+    await server.services.usual.count()
+    const count = () => server.database.db.select().from(usualPours).orderBy(usualPours.ingredient, usualPours.drink)
+    const before = await count()
+    expect(before.length).toBeGreaterThan(20)
+    await Promise.all(servers.map((s) => s.services.usual.count()))
+    for (let i = 0; i < 4; i++) {
+      const pours = [{ ingredient: 'lime-juice', amount: { value: 0.5 + i / 4, unit: 'oz' as const } }]
+      const { slug } = await server.drinkWithVersion(`Counted ${i}`, { pours, glass: 'courtyard-tall' })
+      await Promise.all(servers.map((s) => s.services.usual.count()))
+      const rows = (await count()).filter((r) => r.drink === slug)
+      expect(rows).toMatchObject([{ ingredient: 'lime-juice' }])
+    }
+    expect((await count()).filter((r) => !r.drink.startsWith('counted-'))).toEqual(before)
   })
 
   it('is as before when a write is refused at its end', async () => {

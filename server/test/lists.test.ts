@@ -67,7 +67,10 @@ describe.each(BACKENDS)('lists on %s', (backend) => {
     expect(await found('low%20wat')).toEqual(['low-water-bell', false])
     expect(await found('lampligter')).toEqual(['lamplighters-toll', true])
     expect(await found('zzzz')).toEqual([undefined, false])
-    await server.drinkWithVersion('Put Aside')
+    await server.drinkWithVersion('Put Aside', {
+      pours: [{ ingredient: 'lime-juice', amount: { value: 1, unit: 'oz' } }],
+      glass: 'courtyard-tall',
+    })
     await server.send('PUT', '/api/drinks/put-aside/hidden', { isHidden: true })
     expect(await found('put%20aside')).toEqual([undefined, false])
     expect((await get<DrinkPage>('/api/drinks?words=put%20aside&hidden=with')).rows[0]?.slug).toBe('put-aside')
@@ -120,7 +123,7 @@ describe.each(BACKENDS)('lists on %s', (backend) => {
     }
     await compare()
     const pours = [{ ingredient: 'lime-juice', amount: { value: 1.25, unit: 'oz' as const } }]
-    await server.drinkWithVersion('Limes Only', { pours })
+    await server.drinkWithVersion('Limes Only', { pours, glass: 'courtyard-tall' })
     await compare()
     const { base } = await server.services.held.now()
     const { settings, revisions } = base as NonNullable<typeof base>

@@ -181,11 +181,12 @@ export class TestServer {
   saveVersion = (slug: string, draftRevision: number, reason = 'a test wants it') =>
     this.send<Version>('POST', `/api/drinks/${slug}/versions`, { draftRevision, reason })
 
-  /** A drink with one saved version of this document. */
+  /** A drink with one saved version of this document. @throws Error where it is refused: no test goes on without it */
   async drinkWithVersion(name: string, document: Partial<DrinkDocumentInput> = {}): Promise<Drink> {
     const drink = await this.createDrink(name)
     const draft = await this.saveDraft(drink.slug, aDocument({ name, ...document }), drink.draft?.revision ?? 0)
-    await this.saveVersion(drink.slug, draft.body.revision)
+    const saved = await this.saveVersion(drink.slug, draft.body.revision)
+    if (saved.status !== 201) throw new Error(`no version of ${name}: ${saved.problem.detail}`)
     return (await this.get<Drink>(`/api/drinks/${drink.slug}`)).body
   }
 

@@ -35,7 +35,7 @@ export const pageOf = <R extends z.ZodType>(row: R) =>
   z.object({ total: z.number().int(), from: z.number().int(), rows: z.array(row) })
 
 /* Drinks */
-export const drinksQuery = pageQuery(['name']).extend({
+export const drinksQuery = pageQuery(['name', 'poured', 'versions', 'changed']).extend({
   /** Just these. */
   of: slugsQuery.shape.of.optional(),
   hidden: z.literal('with').optional(),
@@ -162,4 +162,3 @@ export type PouredMenu = z.infer<typeof pouredMenuSchema>
 export type NextMenu = z.infer<typeof nextMenuSchema>
 export type MenuGlass = z.infer<typeof menuGlassSchema>
 export type ShownDrink = z.infer<typeof shownDrinkSchema>
-export type Page<R> = { total: number; from: number; rows: R[] }

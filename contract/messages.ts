@@ -281,6 +281,8 @@ export const drinkListingSchema = z.object({
   latestVersion: versionNumberSchema.nullable(),
   pouredVersion: versionNumberSchema.nullable(),
   plannedVersion: versionNumberSchema.nullable(),
+  /** When its newest version was saved. */
+  changedAt: z.string().nullable(),
   hasDraft: z.boolean(),
   isHidden: z.boolean(),
 })

@@ -88,9 +88,9 @@ export const shelfRowsSchema = pageOf(
   }),
 })
 
-/** Lots, newest first, or those first that are to be used first. */
+/** Lots: the newest first unless a sort is asked for. */
 const LOTS_AT_ONCE = 50
-export const lotsQuery = pageQuery(['newest', 'useBy']).extend({
+export const lotsQuery = pageQuery(['number', 'useBy', 'name']).extend({
   /** Only those of one thing. */
   of: slugSchema.optional(),
   /** Only those that are there. */
@@ -100,6 +100,8 @@ export const lotsQuery = pageQuery(['newest', 'useBy']).extend({
 export const lotPageSchema = pageOf(lotSchema).extend({
   /** How many are there, neither used up nor discarded. */
   open: z.number().int(),
+  /** Nothing has the words that were asked for; these are near. */
+  isNear: z.boolean(),
 })
 export type LotPage = z.infer<typeof lotPageSchema>
 

@@ -2,7 +2,7 @@
 
 import { writeFileSync } from 'node:fs'
 import type { House, ShelfPart } from '@conch/contract'
-import { draftSaved, expect, figure, House as HouseServer, test } from './house.ts'
+import { draftSaved, expect, figure, House as HouseServer, test, visit } from './house.ts'
 
 test('the next edition is planned: order, chapters, versions, what leaves and what comes', async ({ demo, page }) => {
   await page.goto(`${demo.url}/next`)
@@ -10,7 +10,7 @@ test('the next edition is planned: order, chapters, versions, what leaves and wh
   const changes = page.getByRole('region', { name: 'What it changes' })
   await expect(changes.getByRole('listitem').filter({ hasText: 'Ember Customs' })).toContainText('new')
 
-  await plan.getByRole('button', { name: 'Black Buoy up' }).click()
+  await plan.getByRole('button', { name: 'Move Black Buoy:' }).press('ArrowUp')
   await expect(plan.getByRole('link').nth(8)).toHaveText('Black Buoy')
   await plan.getByLabel('Chapter of Black Buoy').selectOption('Slow hands')
   await expect(changes.getByText('moves from Shaken to Slow hands')).toBeVisible()
@@ -41,7 +41,7 @@ test('the next edition is planned: order, chapters, versions, what leaves and wh
   await page.getByLabel('Name', { exact: true }).fill('This winter')
   await page.getByRole('dialog').getByRole('button', { name: 'Publish' }).click()
   await expect(page.getByText(/This winter, since/)).toBeVisible()
-  await page.getByRole('link', { name: 'Next edition' }).click()
+  await visit(page, 'Editions', 'Next edition')
   await expect(changes.getByText('Nothing would change')).toBeVisible()
 })
 
@@ -148,7 +148,7 @@ test('a drink begun by mistake is thrown away; one with a version is put out of 
   await page.getByRole('dialog').getByRole('button', { name: 'Save version 1' }).click()
   await expect(page.getByRole('dialog')).toBeHidden()
   await page.getByRole('button', { name: 'Hide' }).click()
-  await page.getByRole('navigation').getByRole('link', { name: 'Drinks' }).click()
+  await visit(page, 'Drinks', 'All drinks')
   await expect(page.getByRole('link', { name: /^Set Aside/ })).toHaveCount(0)
   await page.getByRole('button', { name: 'Show 1 hidden' }).click()
   await page.getByRole('link', { name: /^Set Aside/ }).click()
@@ -184,9 +184,9 @@ test('a house moves to another machine as one file', async ({ demo, browser }, i
     await page.getByLabel('Bring in a copy of the house').setInputFiles(copy)
     await expect(page.getByRole('heading', { name: 'Who works here?' })).toBeVisible()
     await page.getByRole('button', { name: /^Lead/ }).click()
-    await page.getByRole('navigation').getByRole('link', { name: 'House' }).click()
+    await visit(page, 'House', 'House')
     await expect(page.getByRole('heading', { name: 'The Sunken Parlour' })).toBeVisible()
-    await page.getByRole('navigation').getByRole('link', { name: 'Menu' }).click()
+    await visit(page, 'Tonight', 'Menu')
     await expect(page.getByText('Every drink holds its standard at the Hearth.')).toBeVisible()
   } finally {
     await elsewhere.remove()

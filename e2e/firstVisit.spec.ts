@@ -1,7 +1,7 @@
 /** A house without demo data, from the first visit to the first menu; keys, states and wrong input. */
 
 import AxeBuilder from '@axe-core/playwright'
-import { draftSaved, expect, figure, test } from './house.ts'
+import { draftSaved, expect, figure, test, visit } from './house.ts'
 
 test('the first visit sets up a house, a drink is written and put on the first menu', async ({ house, browser }) => {
   const page = await (await browser.newContext()).newPage()
@@ -17,7 +17,7 @@ test('the first visit sets up a house, a drink is written and put on the first m
   await page.getByRole('button', { name: 'Open the house' }).click()
 
   await expect(page.getByText('No menu has been published yet')).toBeVisible()
-  await page.getByRole('navigation').getByRole('link', { name: 'Drinks' }).click()
+  await visit(page, 'Drinks', 'All drinks')
   await page.getByRole('button', { name: 'New drink' }).click()
   await page.getByRole('button', { name: 'Begin' }).click()
   await expect(page.getByText('Give it a name; it can be changed later.')).toBeVisible()
@@ -36,7 +36,7 @@ test('the first visit sets up a house, a drink is written and put on the first m
   await page.getByLabel('Why').fill('the first one')
   await page.getByRole('dialog').getByRole('button', { name: 'Save version 1' }).click()
   await expect(page.getByRole('dialog')).toBeHidden()
-  await page.getByRole('link', { name: 'Next edition' }).click()
+  await visit(page, 'Editions', 'Next edition')
   await page.getByRole('button', { name: 'Publish …' }).click()
   await page.getByLabel('Name', { exact: true }).fill('Opening')
   await page.getByRole('dialog').getByRole('button', { name: 'Publish' }).click()

@@ -86,7 +86,23 @@ export async function worksHere(target: Page | BrowserContext, who: keyof typeof
   await target.addInitScript((person) => {
     // What somebody chooses on the page stays chosen.
     if (!localStorage.getItem('conch:who')) localStorage.setItem('conch:who', JSON.stringify(person))
+    // They have been here before.
+    if (!localStorage.getItem('conch:told')) localStorage.setItem('conch:told', '["first steps"]')
   }, PEOPLE[who])
+}
+
+/** Goes to a place by its words: through its room in the line, or by the thumb's bar. */
+export async function visit(page: Page, room: string, place: string): Promise<void> {
+  const places = page.getByRole('navigation', { name: 'Places' })
+  const all = places.getByRole('button', { name: 'All rooms' })
+  if (await all.isVisible()) {
+    await all.click()
+    await page.getByRole('list', { name: 'Rooms' }).getByRole('link', { name: place, exact: true }).click()
+    return
+  }
+  const word = places.getByRole('link', { name: room, exact: true })
+  if (room !== place && (await word.isVisible())) await word.click()
+  await places.getByRole('link', { name: place, exact: true }).click()
 }
 
 export const test = base.extend<{ house: House; demo: House }>({

@@ -1,6 +1,6 @@
 /** The walk that the product stands for: menu → glass → draft → version → edition → and the old one unchanged. */
 
-import { draftSaved, expect, figure, test } from './house.ts'
+import { draftSaved, expect, figure, test, visit } from './house.ts'
 
 for (const theme of ['chart', 'lantern']) {
   for (const [width, height] of [
@@ -65,7 +65,7 @@ for (const theme of ['chart', 'lantern']) {
       const saved = await figure(page, 'strengthPct')
 
       // Published: what it changes is shown first.
-      await page.getByRole('link', { name: 'Next edition' }).click()
+      await visit(page, 'Editions', 'Next edition')
       const changes = page.getByRole('region', { name: 'What it changes' })
       await expect(changes.getByText('v4 → v6')).toBeVisible()
       await expect(
@@ -79,7 +79,7 @@ for (const theme of ['chart', 'lantern']) {
       await expect.poll(() => figure(page, 'strengthPct')).toBe(saved)
 
       // The edition before it is as it was.
-      await page.getByRole('link', { name: 'Editions' }).click()
+      await visit(page, 'Editions', 'Published')
       await page.getByRole('link', { name: /Last summer/ }).click()
       await page.getByRole('link', { name: 'Low Water Bell' }).click()
       await expect(page.getByText('it does not change')).toBeVisible()

@@ -37,6 +37,7 @@ async function picture(name, path, { theme = 'chart', viewport = desk, well, act
     ([t, w]) => {
       localStorage.setItem('conch:theme', t)
       localStorage.setItem('conch:who', JSON.stringify({ id: 1, name: 'Manager', role: 'manager' }))
+      localStorage.setItem('conch:told', '["first steps"]')
       if (w) localStorage.setItem('conch:well', JSON.stringify(w))
     },
     [theme, well],

@@ -1,8 +1,9 @@
 import { useQuery } from '@tanstack/react-query'
-import { lazy, Suspense } from 'react'
-import { createBrowserRouter, type RouteObject, RouterProvider } from 'react-router'
+import { lazy, type ReactElement, Suspense } from 'react'
+import { createBrowserRouter, Navigate, type RouteObject, RouterProvider } from 'react-router'
 import { CommandProvider } from './app/commands.tsx'
 import { HouseProvider } from './app/house.tsx'
+import type { PagePath } from './app/places.ts'
 import { houseQuery, readyQuery } from './app/queries.ts'
 import { Shell } from './app/Shell.tsx'
 import { useMaybeWho } from './app/who.ts'
@@ -52,38 +53,47 @@ const DrinkBenchPage = lazy(() =>
 )
 const SetUpPage = lazy(() => import('./features/setup/SetUpPage.tsx').then((m) => ({ default: m.SetUpPage })))
 
-/** The places of the application. */
+/** What stands at each address. */
+const ELEMENTS: Record<PagePath, ReactElement> = {
+  '/': <MenuPage />,
+  '/drinks': <DrinksPage />,
+  '/drinks/:slug': <DrinkPage />,
+  '/next': <NextEditionPage />,
+  '/editions': <EditionsPage />,
+  '/editions/:number': <EditionPage />,
+  '/editions/:number/:drink': <LockedDrinkPage />,
+  '/base': <BasePage />,
+  '/blends/:slug': <BlendPage />,
+  '/slots/:slug': <SlotPage />,
+  '/flight': <FlightPage />,
+  '/stand-in': <StandInPage />,
+  '/compare': <ComparePage />,
+  '/mixes': <MixesPage />,
+  '/mixes/:slug': <MixPage />,
+  '/mixes/:slug/make': <MakeLotPage />,
+  '/lots': <LotsPage />,
+  '/lots/:id': <LotPage />,
+  '/back-bar': <BackBarPage />,
+  '/drinks/:slug/bench': <DrinkBenchPage />,
+  '/ice': <IcePage />,
+  '/ice/trial': <TrialPage />,
+  '/ice/glasses': <GlassesPage />,
+  '/ice/new': <NewWellPage />,
+  '/ice/:well': <WellPage />,
+  '/ice/:well/:station': <StationPage />,
+  '/house': <HousePage />,
+}
 const PLACES: RouteObject[] = [
-  { index: true, element: <MenuPage /> },
-  { path: 'drinks', element: <DrinksPage /> },
-  { path: 'drinks/:slug', element: <DrinkPage /> },
-  { path: 'next', element: <NextEditionPage /> },
-  { path: 'editions', element: <EditionsPage /> },
-  { path: 'editions/:number', element: <EditionPage /> },
-  { path: 'editions/:number/:drink', element: <LockedDrinkPage /> },
-  { path: 'base', element: <BasePage /> },
-  { path: 'blends/:slug', element: <BlendPage /> },
-  { path: 'slots/:slug', element: <SlotPage /> },
-  { path: 'flight', element: <FlightPage /> },
-  { path: 'stand-in', element: <StandInPage /> },
-  { path: 'compare', element: <ComparePage /> },
-  { path: 'mixes', element: <MixesPage /> },
-  { path: 'mixes/:slug', element: <MixPage /> },
-  { path: 'mixes/:slug/make', element: <MakeLotPage /> },
-  { path: 'lots', element: <LotsPage /> },
-  { path: 'lots/:id', element: <LotPage /> },
-  { path: 'back-bar', element: <BackBarPage /> },
-  { path: 'drinks/:slug/bench', element: <DrinkBenchPage /> },
-  { path: 'ice', element: <IcePage /> },
-  { path: 'ice/trial', element: <TrialPage /> },
-  { path: 'ice/glasses', element: <GlassesPage /> },
-  { path: 'ice/new', element: <NewWellPage /> },
-  { path: 'ice/:well', element: <WellPage /> },
-  { path: 'ice/:well/:station', element: <StationPage /> },
-  { path: 'house', element: <HousePage /> },
+  ...Object.entries(ELEMENTS).map(([path, element]) => ({ path, element })),
+  { path: '/tonight', element: <Navigate to="/" replace /> },
+  { path: '/shelf', element: <Navigate to="/back-bar" replace /> },
   {
     path: '*',
-    element: <Empty title="There is no such place">The address may be old. The menu is always at the top left.</Empty>,
+    element: (
+      <Empty title="There is no such place">
+        The address may be old. The menu is always the first word of the line.
+      </Empty>
+    ),
   },
 ]
 

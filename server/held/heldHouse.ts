@@ -29,6 +29,10 @@ export interface HeldDrink {
   slug: string
   name: string
   isHidden: boolean
+  versionCount: number
+  latestVersion: number | null
+  /** When its newest version was saved. */
+  changedAt: string | null
 }
 
 /** What an event changed, as it stands afterwards. */

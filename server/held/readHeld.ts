@@ -19,7 +19,7 @@ import {
   stations,
   wells,
 } from '../database/schema.ts'
-import { findDrinks, loadDrinks } from '../features/drinks/store.ts'
+import { loadDrinks } from '../features/drinks/store.ts'
 import { findOpenLots, isPressed, loadOpenLots, loadPressings } from '../features/lots/store.ts'
 import { loadPeople } from '../features/people/store.ts'
 import { loadCalibrations, loadTrials } from '../features/trials/store.ts'
@@ -187,10 +187,12 @@ type Reader = (db: Database, subjects: string[], held: HeldHouse) => Promise<Par
 
 const readBaseAgain: Reader = async (db) => ({ base: await readBase(db) })
 const readNothing: Reader = async () => ({})
+/** A new model of the ice may write versions of many. */
+const readAllDrinks: Reader = async (db) => ({ drinks: new Map((await loadDrinks(db)).map((d) => [d.slug, d])) })
 
 /** What each kind of event changes of what is held. */
 const READERS: Record<EventKind, Reader> = {
-  house: readNothing,
+  house: readAllDrinks,
   settings: readBaseAgain,
   well: readBaseAgain,
   glass: readBaseAgain,
@@ -212,7 +214,7 @@ const READERS: Record<EventKind, Reader> = {
   person: async (db) => ({ people: await loadPeople(db) }),
   batch: readNothing,
   drink: async (db, slugs) => {
-    const found = new Map((await findDrinks(db, slugs)).map((d) => [d.slug, d]))
+    const found = new Map((await loadDrinks(db, slugs)).map((d) => [d.slug, d]))
     return { drinks: new Map(slugs.map((slug) => [slug, found.get(slug)])) }
   },
   plan: readNothing,

@@ -11,24 +11,20 @@ import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
 import { Loading } from '../ui/States.tsx'
 import { ComputingFailure } from '../workers/Computing.tsx'
 import { type Command, useAllCommands, useCommands } from './commands.tsx'
+import { FirstSteps } from './FirstSteps.tsx'
 import { useHouse } from './house.tsx'
+import { lastOpened } from './lastOpened.ts'
+import { Marks } from './Marks.tsx'
+import { PageLead } from './PageLead.tsx'
 import { Keys, Palette } from './Palette.tsx'
+import { PlacesBar, PlacesLine } from './PlacesLine.tsx'
+import { placeAt, placesOf, ROOMS, type Room } from './places.ts'
 import { editionsQuery, peopleQuery } from './queries.ts'
 import { flagSchema, readStored, writeStored } from './stored.ts'
+import { forgetTold } from './told.ts'
 import { useWho } from './who.ts'
 
-const PLACES = [
-  { to: '/', label: 'Menu', keys: 'g m' },
-  { to: '/drinks', label: 'Drinks', keys: 'g d' },
-  { to: '/next', label: 'Next edition', keys: 'g n' },
-  { to: '/editions', label: 'Editions', keys: 'g e' },
-  { to: '/base', label: 'Base', keys: 'g s' },
-  { to: '/mixes', label: 'Mixes', keys: 'g x' },
-  { to: '/ice', label: 'Ice', keys: 'g i' },
-  { to: '/lots', label: 'Lots', keys: 'g l' },
-  { to: '/back-bar', label: 'Back bar', keys: 'g b' },
-  { to: '/house', label: 'House', keys: 'g h' },
-]
+const PLACES = (Object.keys(ROOMS) as Room[]).flatMap(placesOf)
 
 const TRAY_KEY = 'conch:tray'
 const DeviceTray = lazy(() => import('../devices/DeviceTray.tsx').then((m) => ({ default: m.DeviceTray })))
@@ -52,7 +48,16 @@ export function Shell({ onWho }: { onWho: (person: Person) => void }) {
     document.title = `${book.settings.name} · Lazy Conch`
   }, [book.settings.name])
 
+  const step = (by: 1 | -1) => {
+    const place = placeAt(pathname)
+    if (!place) return
+    const places = placesOf(place.room)
+    const at = places.findIndex((p) => p.path === place.path)
+    const next = places[(at + by + places.length) % places.length]
+    if (next) navigate(next.path)
+  }
   useCommands(() => {
+    const before = lastOpened().find((o) => o.address !== pathname)
     const wells = book.wells
     const nextWell = wells[(wells.findIndex((w) => w.slug === well.slug) + 1) % wells.length]
     const commands: Command[] = [
@@ -81,27 +86,29 @@ export function Shell({ onWho }: { onWho: (person: Person) => void }) {
         perform: () => navigate('/ice/trial'),
       },
       {
-        id: 'glasses',
-        label: 'Drinks in glasses',
+        id: 'back',
+        label: before ? `Back to ${before.name}` : 'Back to what was open before',
         group: 'go',
-        words: 'overflow wash line fit',
-        perform: () => navigate('/ice/glasses'),
+        keys: 'g g',
+        perform: () => before && navigate(before.address),
       },
+      { id: 'places-before', label: 'The place before, in this room', group: 'go', keys: '[', perform: () => step(-1) },
+      { id: 'places-after', label: 'The next place of this room', group: 'go', keys: ']', perform: () => step(1) },
       {
-        id: 'compare',
-        label: 'Compare drinks, versions and blends',
-        group: 'go',
-        keys: 'g c',
-        perform: () => navigate('/compare'),
+        id: 'leads',
+        label: 'Say again what each page is for, from the first steps on',
+        group: 'do',
+        words: 'help',
+        perform: forgetTold,
       },
-      { id: 'flight', label: 'Taste a flight', group: 'do', perform: () => navigate('/flight') },
       ...PLACES.map(
         (p): Command => ({
-          id: `go-${p.to}`,
+          id: `go-${p.path}`,
           label: p.label,
           group: 'go',
           keys: p.keys,
-          perform: () => navigate(p.to),
+          words: `${ROOMS[p.room]} ${p.lead}`,
+          perform: () => navigate(p.path),
         }),
       ),
     ]
@@ -115,11 +122,11 @@ export function Shell({ onWho }: { onWho: (person: Person) => void }) {
       })
     }
     return commands
-  }, [theme, well.slug, book.wells, navigate, setWell, hasTray])
+  }, [theme, well.slug, book.wells, navigate, setWell, hasTray, pathname])
 
   return (
     <div className="flex min-h-dvh flex-col">
-      <header className="no-print flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair px-4 py-1.5 max-sm:gap-x-1">
+      <header className="no-print flex items-center gap-x-4 border-b border-hair px-4 py-1.5 max-sm:gap-x-1">
         <NavLink
           to="/"
           className="font-display text-lg font-bold tracking-tight max-sm:hidden"
@@ -127,28 +134,14 @@ export function Shell({ onWho }: { onWho: (person: Person) => void }) {
         >
           Lazy Conch
         </NavLink>
-        <nav aria-label="Places" className="order-last -mx-1 flex w-full gap-1 overflow-x-auto sm:order-none sm:w-auto">
-          {PLACES.map((p) => (
-            <NavLink
-              key={p.to}
-              to={p.to}
-              end={p.to === '/'}
-              className={({ isActive }) =>
-                `flex min-h-9 items-center px-1.5 whitespace-nowrap max-sm:min-h-11 ${isActive ? 'border-b-2 border-ink font-semibold' : 'border-b-2 border-transparent text-soft hover:text-ink'}`
-              }
-            >
-              {p.label}
-            </NavLink>
-          ))}
-        </nav>
+        <PlacesLine />
         <div className="ml-auto flex items-center gap-3 max-sm:gap-0">
           {newest && (
             <NavLink
               to={`/editions/${newest.number}`}
-              className="hidden items-center gap-1.5 text-sm md:flex"
-              title={`Poured: ${newest.name}`}
+              className="hidden max-w-40 items-center gap-1.5 text-sm md:flex lg:hidden xl:flex"
             >
-              <Seal title="the poured edition" /> {newest.name}
+              <Seal title="the poured edition" /> <span className="truncate">{newest.name}</span>
             </NavLink>
           )}
           <WellSwitch />
@@ -166,6 +159,7 @@ export function Shell({ onWho }: { onWho: (person: Person) => void }) {
           <WhoMenu onWho={onWho} onHelp={() => setHelpOpen(true)} />
         </div>
       </header>
+      <PageLead />
       <ComputingFailure />
       <main className="flex-1">
         <ErrorBoundary key={pathname}>
@@ -180,10 +174,14 @@ export function Shell({ onWho }: { onWho: (person: Person) => void }) {
           <DeviceTray onClose={() => showTray(false)} />
         </Suspense>
       )}
+      <PlacesBar />
+      <Marks />
+      <FirstSteps />
       <Palette isOpen={isPaletteOpen} onClose={() => setPaletteOpen(false)} />
       <KeyHelp isOpen={isHelpOpen} onClose={() => setHelpOpen(false)} />
       <Toaster
         position="bottom-left"
+        mobileOffset={{ bottom: 64 }}
         toastOptions={{
           style: {
             background: 'var(--ink)',

@@ -64,11 +64,12 @@ export const houseQuery = queryOptions({ queryKey: ['house'], queryFn: () => api
 /** Everything about drinks begins with it. */
 export const DRINKS_KEY = ['drinks'] as const
 export interface DrinksAsked {
-  words?: string
+  words?: string | undefined
   of?: string
-  hidden?: 'with'
+  hidden?: 'with' | undefined
   made?: 'yes'
-  down?: 'yes'
+  sort?: string | undefined
+  down?: 'yes' | undefined
   from?: number
   limit?: number
 }
@@ -81,6 +82,12 @@ export const drinkPageQuery = (asked: DrinksAsked) => {
     placeholderData: keepPreviousData,
   })
 }
+/** The same, for a list that goes on. */
+export const drinkList = (asked: DrinksAsked, rowsAtOnce: number) => ({
+  key: [...DRINKS_KEY, 'list', addressOf(asked)],
+  ask: (from: number, limit: number) => api.get(`/api/drinks?${addressOf({ ...asked, from, limit })}`, drinkPageSchema),
+  rowsAtOnce,
+})
 export const drinkQuery = (slug: string) =>
   queryOptions({ queryKey: ['drinks', slug], queryFn: () => api.get(`/api/drinks/${slug}`, drinkForm) })
 export const menuQuery = queryOptions({ queryKey: ['menu'], queryFn: () => api.get('/api/menu', menuForm) })

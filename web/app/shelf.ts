@@ -11,14 +11,7 @@ import {
 import { type DrinkDocument, pouredIn } from '@conch/core/drink'
 import type { Ingredient, ShelfShown, ShelfSort } from '@conch/core/house'
 import { formOf } from '@conch/core/schema'
-import {
-  infiniteQueryOptions,
-  keepPreviousData,
-  type Query,
-  queryOptions,
-  useQueries,
-  useQueryClient,
-} from '@tanstack/react-query'
+import { type Query, queryOptions, useQueries, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useMemo, useSyncExternalStore } from 'react'
 import { api } from './api.ts'
 import { addressOf, houseQuery, KEPT, queryClient } from './queries.ts'
@@ -47,15 +40,11 @@ export interface RowsAsked {
   down?: 'yes' | undefined
 }
 /** A list of the shelf, page after page. */
-export const shelfRowsQuery = (asked: RowsAsked) =>
-  infiniteQueryOptions({
-    queryKey: [KEPT, 'rows', addressOf(asked)],
-    queryFn: ({ pageParam }) =>
-      api.get(`/api/shelf/rows?${addressOf({ ...asked, from: pageParam, limit: ROWS_AT_ONCE })}`, rowsForm),
-    initialPageParam: 0,
-    getNextPageParam: (last) => (last.from + last.rows.length < last.total ? last.from + last.rows.length : undefined),
-    placeholderData: keepPreviousData,
-  })
+export const shelfRowList = (asked: RowsAsked) => ({
+  key: [KEPT, 'rows', addressOf(asked)],
+  ask: (from: number, limit: number) => api.get(`/api/shelf/rows?${addressOf({ ...asked, from, limit })}`, rowsForm),
+  rowsAtOnce: ROWS_AT_ONCE,
+})
 /** The mixes that hold something. */
 export const usedInQuery = (slug: string) =>
   queryOptions({

@@ -10,7 +10,7 @@ export function DeviceTray({ onClose }: { onClose: () => void }) {
   return (
     <section
       aria-label="Devices"
-      className="no-print sticky bottom-0 z-30 flex flex-wrap items-start gap-x-8 gap-y-2 border-t-2 border-ink bg-shoal px-4 py-2 text-sm"
+      className="no-print sticky bottom-0 z-30 max-lg:bottom-11 flex flex-wrap items-start gap-x-8 gap-y-2 border-t-2 border-ink bg-shoal px-4 py-2 text-sm"
     >
       <div>
         <p className="caption">bench scale, simulated</p>

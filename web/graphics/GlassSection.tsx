@@ -121,6 +121,8 @@ export function GlassSection({
         <Wall profile={profile} stemMm={stemMm} />
         {ghost && (
           <g
+            data-mark="ghost"
+            aria-label="the glass as it was"
             transform={`translate(0 ${heightMm - heightMmOf(ghost.profile)})`}
             stroke="var(--soft)"
             fill="none"

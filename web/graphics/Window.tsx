@@ -9,6 +9,8 @@ interface WindowProps {
   ghost?: Predicted | undefined
   width?: number
   height?: number
+  /** It stands in no line that leads somewhere: keys reach it by itself. */
+  isAlone?: boolean
 }
 
 const STANDING_WORDS = {
@@ -23,7 +25,7 @@ const STANDING_WORDS = {
  * The window: a standard as a band, a prediction as a mark with its uncertainty. The same small
  * picture in rows, margins and print. Beyond the scale the mark becomes an arrow at the edge.
  */
-export function Window({ measure, predicted, band, ghost, width = 132, height = 18 }: WindowProps) {
+export function Window({ measure, predicted, band, ghost, width = 132, height = 18, isAlone = false }: WindowProps) {
   const { tolerance } = MEASURES[measure]
   const centre = band ? (band.low + band.high) / 2 : (predicted?.value ?? 0)
   const half = band ? Math.max((band.high - band.low) * 1.1, tolerance * 0.4) : tolerance * 2.2
@@ -43,11 +45,13 @@ export function Window({ measure, predicted, band, ghost, width = 132, height = 
       width={width}
       height={height}
       role="img"
+      data-mark="window"
       aria-label={title}
+      {...(isAlone ? { tabIndex: 0 } : {})}
       className="shrink-0 overflow-visible"
       data-standing={standing}
     >
-      <title>{title}</title>
+      <rect width={width} height={height} fill="transparent" />
       <line x1={0} x2={width} y1={middle} y2={middle} stroke="var(--hair)" />
       {band && (
         <g>
@@ -67,6 +71,8 @@ export function Window({ measure, predicted, band, ghost, width = 132, height = 
       )}
       {ghost && (
         <circle
+          data-mark="ghost"
+          aria-label={`before: ${measureText(measure, ghost.value)}`}
           cx={inScale(ghost.value)}
           cy={middle}
           r={height > 12 ? 3.4 : 2.4}

@@ -8,10 +8,12 @@ interface SearchFieldProps {
   /** How long one waits for the next letter, ms. */
   waitMs: number
   onChange: (words: string) => void
+  /** Arrow down: on to what was found. */
+  onDown?: () => void
 }
 
 /** Words to look for: told when nobody has typed for a moment. */
-export function SearchField({ label, hint = label, value, waitMs, onChange }: SearchFieldProps) {
+export function SearchField({ label, hint = label, value, waitMs, onChange, onDown }: SearchFieldProps) {
   const [typed, setTyped] = useState(value)
   const told = useRef(value)
   const tell = useRef(onChange)
@@ -37,6 +39,11 @@ export function SearchField({ label, hint = label, value, waitMs, onChange }: Se
       className="field max-w-60"
       value={typed}
       onChange={(e) => setTyped(e.target.value)}
+      onKeyDown={(e) => {
+        if (e.key !== 'ArrowDown' || !onDown) return
+        e.preventDefault()
+        onDown()
+      }}
     />
   )
 }

@@ -20,7 +20,7 @@ import * as store from './store.ts'
 export interface DrinksAsked {
   words?: string | undefined
   of?: string[] | undefined
-  sort?: 'name' | undefined
+  sort?: 'name' | 'poured' | 'versions' | 'changed' | undefined
   down?: 'yes' | undefined
   from: number
   limit: number
@@ -29,6 +29,8 @@ export interface DrinksAsked {
   /** Only those that have a version. */
   made?: 'yes' | undefined
 }
+
+const least = (a: number | string, b: number | string) => (a < b ? -1 : a > b ? 1 : 0)
 
 /** A page of the drinks by name; of those that words lead to, best first unless a sort is asked for. */
 export async function listDrinks(
@@ -41,23 +43,31 @@ export async function listDrinks(
   const slugs = asked.of ?? found?.slugs
   const byName = held.drinksByName()
   const isAsked = new Set(slugs)
+  const poured = await findNewestListing(db)
+  const order = [...(poured?.versions.keys() ?? [])]
+  const placeOf = new Map(order.map((slug, place) => [slug, place]))
   // Words lead to the best first; a sort that is asked for comes before that.
   const all =
     slugs && !asked.sort
       ? slugs.flatMap((slug) => held.drinks.get(slug) ?? [])
       : byName.filter((d) => !slugs || isAsked.has(d.slug))
   let wanted = all.filter(isShown)
+  // By name they stand already: what is equal stays in that order.
+  if (asked.sort === 'versions') wanted = wanted.toSorted((a, b) => a.versionCount - b.versionCount)
+  if (asked.sort === 'changed') wanted = wanted.toSorted((a, b) => least(a.changedAt ?? '', b.changedAt ?? ''))
+  // As on the menu; what is not poured comes after it.
+  if (asked.sort === 'poured')
+    wanted = wanted.toSorted((a, b) => (placeOf.get(a.slug) ?? order.length) - (placeOf.get(b.slug) ?? order.length))
   if (asked.made) {
     const shown = await glasses.shownVersions()
     wanted = wanted.filter((d) => shown.has(d.slug))
   }
-  if (asked.down) wanted.reverse()
+  if (asked.down) wanted = wanted.toReversed()
   const some = wanted.slice(asked.from, asked.from + asked.limit)
-  const facts = await store.loadDrinkFacts(
+  const drafted = await store.draftedAmong(
     db,
     some.map((d) => d.slug),
   )
-  const poured = await findNewestListing(db)
   const planned = new Map(
     (await findPlan(db))?.plan.chapters.flatMap((c) => c.entries.map((e) => [e.drink, e.version])),
   )
@@ -68,7 +78,7 @@ export async function listDrinks(
     from: asked.from,
     rows: some.map((d) => ({
       ...d,
-      ...(facts.get(d.slug) ?? { versionCount: 0, latestVersion: null, hasDraft: false }),
+      hasDraft: drafted.has(d.slug),
       pouredVersion: poured?.versions.get(d.slug) ?? null,
       plannedVersion: planned.get(d.slug) ?? null,
     })),

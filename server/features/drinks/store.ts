@@ -45,30 +45,45 @@ export async function loadVersionNumbers(db: Database, slugs: readonly string[])
 }
 
 /** Every drink, without its versions. */
-export async function loadDrinks(db: Database) {
-  return db.select().from(drinks)
-}
-
-/** These drinks, as far as they are there. */
-export async function findDrinks(db: Database, slugs: readonly string[]) {
-  return db
-    .select()
-    .from(drinks)
-    .where(inArray(drinks.slug, [...slugs]))
-}
-
-/** How many versions some drinks have, their newest, and whether somebody is drafting; by slug. */
-export async function loadDrinkFacts(db: Database, slugs: readonly string[]) {
+/** Drinks with how many versions they have and when the newest was saved: all, or these, as far as they are there. */
+export async function loadDrinks(db: Database, only?: readonly string[]) {
+  const counted = db
+    .select({
+      drink: versions.drink,
+      versionCount: sql<number>`count(*)::int`.as('version_count'),
+      latestVersion: sql<number>`max(${versions.number})`.as('latest_version'),
+    })
+    .from(versions)
+    .where(only && inArray(versions.drink, [...only]))
+    .groupBy(versions.drink)
+    .as('counted')
   const rows = await db
     .select({
       slug: drinks.slug,
-      versionCount: sql<number>`(select count(*)::int from ${versions} v where v.drink = ${drinks.slug})`,
-      latestVersion: sql<number | null>`(select max(v.number) from ${versions} v where v.drink = ${drinks.slug})`,
-      hasDraft: sql<boolean>`exists (select 1 from ${documentDrafts} d where d.kind = 'drink' and d.subject = ${drinks.slug})`,
+      name: drinks.name,
+      isHidden: drinks.isHidden,
+      versionCount: counted.versionCount,
+      latestVersion: counted.latestVersion,
+      changedAt: versions.savedAt,
     })
     .from(drinks)
-    .where(inArray(drinks.slug, [...slugs]))
-  return new Map(rows.map(({ slug, ...facts }) => [slug, facts]))
+    .leftJoin(counted, eq(counted.drink, drinks.slug))
+    .leftJoin(versions, and(eq(versions.drink, drinks.slug), eq(versions.number, counted.latestVersion)))
+    .where(only && inArray(drinks.slug, [...only]))
+  return rows.map(({ versionCount, changedAt, ...row }) => ({
+    ...row,
+    versionCount: versionCount ?? 0,
+    changedAt: changedAt?.toISOString() ?? null,
+  }))
+}
+
+/** Those of these drinks that somebody is drafting. */
+export async function draftedAmong(db: Database, slugs: readonly string[]): Promise<Set<string>> {
+  const rows = await db
+    .select({ slug: documentDrafts.subject })
+    .from(documentDrafts)
+    .where(and(eq(documentDrafts.kind, 'drink'), inArray(documentDrafts.subject, [...slugs])))
+  return new Set(rows.map((r) => r.slug))
 }
 
 type VersionRow = typeof versions.$inferSelect

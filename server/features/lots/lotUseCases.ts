@@ -39,24 +39,27 @@ export async function listLots(asked: z.output<typeof lotsQuery>, actor: Actor, 
   const held = await heldHouse(db)
   const words = asked.words?.trim() ?? ''
   const number = /^(?:lot\s*)?(\d{1,9})$/i.exec(words)?.[1]
+  const found = held.ingredientFinder.find(words)
   const page = await loadLotPage(db, {
     which:
       words === ''
         ? undefined
         : {
-            slugs: held.ingredientFinder.find(words).slugs.slice(0, MOST_THINGS),
+            slugs: found.slugs.slice(0, MOST_THINGS),
             id: number === undefined ? undefined : Number(number),
             by: words,
           },
     of: asked.of,
     isOpen: asked.open === 'yes',
-    sort: asked.sort ?? 'newest',
+    sort: asked.sort,
     isDown: asked.down === 'yes',
     from: asked.from,
     limit: asked.limit,
   })
   const rows = mayOpen(actor.role) ? page.rows : await closeLots(db, page.rows)
-  return { total: page.total, from: asked.from, open: held.openLotCount, rows }
+  const isBy = (lot: Lot) => lot.madeBy.toLowerCase().includes(words.toLowerCase())
+  const isNear = words !== '' && found.isNear && number === undefined && rows.length > 0 && !rows.some(isBy)
+  return { total: page.total, from: asked.from, open: held.openLotCount, isNear, rows }
 }
 
 async function closeLots(db: Database, lots: Lot[]): Promise<Lot[]> {

@@ -61,7 +61,8 @@ export interface LotsAsked {
   which?: { slugs: readonly string[]; id: number | undefined; by: string } | undefined
   of?: string | undefined
   isOpen: boolean
-  sort: 'newest' | 'useBy'
+  /** Left out: the newest first. */
+  sort: 'number' | 'useBy' | 'name' | undefined
   isDown: boolean
   from: number
   limit: number
@@ -83,10 +84,13 @@ export async function loadLotPage(db: Database, asked: LotsAsked): Promise<{ tot
     asked.isOpen ? not(hasEnded(db)) : undefined,
   )
   const [count] = await db.select({ total: sql<number>`count(*)::int` }).from(lots).where(where)
-  const order =
-    asked.sort === 'newest'
-      ? [asked.isDown ? asc(lots.id) : desc(lots.id)]
-      : [sql`${lots.useBy} ${sql.raw(asked.isDown ? 'desc nulls last' : 'asc nulls last')}`, desc(lots.id)]
+  const way = asked.isDown ? desc : asc
+  const orders = {
+    number: [way(lots.id)],
+    name: [way(sql`lower(${columns.name})`), desc(lots.id)],
+    useBy: [sql`${lots.useBy} ${sql.raw(asked.isDown ? 'desc nulls last' : 'asc nulls last')}`, desc(lots.id)],
+  }
+  const order = asked.sort ? orders[asked.sort] : [desc(lots.id)]
   const rows = await db
     .select(columns)
     .from(lots)

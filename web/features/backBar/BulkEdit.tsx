@@ -6,10 +6,13 @@ import { toast } from 'sonner'
 import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
 import { refreshHouse } from '../../app/queries.ts'
+import { useShelfOf } from '../../app/shelf.ts'
 
 /** Changes one thing about everything that is picked; one press takes it back. */
-export function BulkEdit({ ingredients, onDone }: { ingredients: Ingredient[]; onDone: () => void }) {
+export function BulkEdit({ slugs, onDone }: { slugs: readonly string[]; onDone: () => void }) {
   const { house } = useHouse()
+  const isKnown = useShelfOf(slugs).isReady
+  const ingredients = house.ingredients.filter((i) => slugs.includes(i.slug))
   const queryClient = useQueryClient()
   const [isBusy, setBusy] = useState(false)
 
@@ -41,12 +44,11 @@ export function BulkEdit({ ingredients, onDone }: { ingredients: Ingredient[]; o
     })
   }
   return (
-    <p className="sticky top-0 z-10 mb-2 flex flex-wrap items-center gap-2 border border-ink bg-paper px-3 py-1.5">
-      <span className="mr-2">{ingredients.length} picked:</span>
+    <>
       <select
         aria-label="Set the stock of what is picked"
         className="field w-auto"
-        disabled={isBusy}
+        disabled={isBusy || !isKnown}
         value=""
         onChange={(e) => {
           const stock = e.target.value as StockState
@@ -63,7 +65,7 @@ export function BulkEdit({ ingredients, onDone }: { ingredients: Ingredient[]; o
       <select
         aria-label="Set where what is picked is kept"
         className="field w-auto"
-        disabled={isBusy}
+        disabled={isBusy || !isKnown}
         value=""
         onChange={(e) => {
           const storedIn = e.target.value as Place
@@ -77,9 +79,6 @@ export function BulkEdit({ ingredients, onDone }: { ingredients: Ingredient[]; o
           </option>
         ))}
       </select>
-      <button type="button" className="act act-quiet ml-auto" onClick={onDone}>
-        Pick none
-      </button>
-    </p>
+    </>
   )
 }

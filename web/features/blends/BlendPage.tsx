@@ -17,6 +17,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
+import { useOpened } from '../../app/lastOpened.ts'
 import { inTheOpenQuery } from '../../app/queries.ts'
 import { useShelfOf } from '../../app/shelf.ts'
 import { useWho } from '../../app/who.ts'
@@ -51,6 +52,7 @@ export function BlendPage() {
 function KnownBlendPage({ slug }: { slug: string }) {
   const { house } = useHouse()
   const saved = bySlug(house.ingredients, slug)
+  useOpened(saved?.name)
   if (saved?.closed) return <ClosedMix ingredient={saved} closed={saved.closed} />
   if (!hasRecipe(saved) || saved.kind !== 'blend') return <Failure error={`There is no blend “${slug}”.`} />
   return (

@@ -68,6 +68,7 @@ export function DrinkActions({
         <button
           type="button"
           className="act act-main"
+          data-first-step="save"
           onClick={onSave}
           disabled={!mayEdit || draft.status.kind === 'conflict'}
         >
@@ -85,7 +86,13 @@ export function DrinkActions({
         </button>
       ) : (
         mayEdit && (
-          <button type="button" className="act" aria-pressed={edit} onClick={() => setEdit(!edit)}>
+          <button
+            type="button"
+            className="act"
+            data-first-step="change"
+            aria-pressed={edit}
+            onClick={() => setEdit(!edit)}
+          >
             {edit ? 'Only read' : 'Change'}
           </button>
         )

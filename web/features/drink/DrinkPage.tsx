@@ -7,6 +7,7 @@ import { useDeferredValue, useMemo, useState } from 'react'
 import { useParams, useSearchParams } from 'react-router'
 import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
+import { useOpened } from '../../app/lastOpened.ts'
 import { drinkQuery } from '../../app/queries.ts'
 import { useShelfFor } from '../../app/shelf.ts'
 import { useWho } from '../../app/who.ts'
@@ -30,6 +31,7 @@ import { useFound } from './useFound.ts'
 export function DrinkPage() {
   const { slug = '' } = useParams()
   const drink = useQuery(drinkQuery(slug))
+  useOpened(drink.data?.name)
   if (drink.isPending) return <Loading what="the drink" />
   if (!drink.data) return <Failure error={drink.error} onRetry={() => drink.refetch()} />
   const { versions, draft } = drink.data
@@ -136,15 +138,17 @@ function OpenDrink({ drink }: { drink: Drink }) {
             onShow={show}
           />
         </header>
-        <LineageStrip
-          versions={drink.versions}
-          book={book}
-          open={open}
-          poured={drink.poured?.version}
-          planned={drink.planned ?? undefined}
-          draft={draft}
-          onOpen={show}
-        />
+        <div data-first-step="versions">
+          <LineageStrip
+            versions={drink.versions}
+            book={book}
+            open={open}
+            poured={drink.poured?.version}
+            planned={drink.planned ?? undefined}
+            draft={draft}
+            onOpen={show}
+          />
+        </div>
         <Provenance {...{ version, isDraft, draft, drink }} />
         {isDraft && <ConflictPanel kind="drink" noun="drink" control={control} nameOf={namesIn(book)} />}
         <div className="mt-1">

@@ -135,7 +135,7 @@ function Figures({
                 {MEASURES[name].label}
               </th>
               <td>
-                <Window measure={name} predicted={predicted} band={band} ghost={hasMoved ? was : undefined} />
+                <Window measure={name} predicted={predicted} band={band} ghost={hasMoved ? was : undefined} isAlone />
               </td>
               <td
                 className={`pl-3 text-right whitespace-nowrap ${standing === 'below' || standing === 'above' ? 'font-semibold text-stop' : ''}`}

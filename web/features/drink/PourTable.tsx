@@ -11,6 +11,8 @@ import { useShelf } from '../../app/shelf.ts'
 import { mlText } from '../../graphics/format.ts'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
 import { useUsual } from '../../shelf/useUsual.ts'
+import { About } from '../../ui/About.tsx'
+import { MoveHandle, MovingArea, putBeside, stepped, useMovable } from '../../ui/Moving.tsx'
 import { AmountField } from './AmountField.tsx'
 import * as edits from './edits.ts'
 import { PourFlag } from './PourFlag.tsx'
@@ -27,11 +29,12 @@ const SHARES = [
 /** The pours in build order, each with its share of the drink's alcohol, sugar and acid. */
 export function PourTable({ document, book, well, result, older, siblings, asked, onChange }: SpecSheetProps) {
   const usual = useUsual(document.pours.map((p) => p.ingredient))
+  const ids = pourIds(document.pours)
   const { measures, kit } = book.settings
   const gridMl = useMemo(() => pourGrid(measures ?? usualMeasures(kit)).map((g) => g.volumeMl), [measures, kit])
   return (
     <div>
-      <div className="flex justify-end gap-2 pr-9 max-sm:hidden" aria-hidden="true">
+      <div className="flex justify-end gap-2 pr-15 max-sm:hidden" aria-hidden="true">
         {SHARES.map((s) => (
           <span key={s.key} className="caption w-14">
             {s.label}
@@ -39,13 +42,26 @@ export function PourTable({ document, book, well, result, older, siblings, asked
         ))}
       </div>
       <ol>
-        {document.pours.map((pour, index) => (
-          <PourRow
-            key={`${index} ${pour.ingredient ?? pour.slot ?? ''}`}
-            {...{ pour, index, document, book, well, older, siblings, asked, usual, gridMl, onChange }}
-            share={result?.pours[index]}
-          />
-        ))}
+        <MovingArea
+          nameOf={(id) => pourName(document.pours[ids.indexOf(id)], book)}
+          whereIs={(id) => `${ids.indexOf(id) + 1} of ${ids.length}`}
+          onStep={(id, by) => {
+            onChange?.({ ...document, pours: stepped(document.pours, ids.indexOf(id), by) })
+            return undefined
+          }}
+          onDrop={(id, over, isAfter) =>
+            onChange?.({ ...document, pours: putBeside(document.pours, ids.indexOf(id), ids.indexOf(over), isAfter) })
+          }
+        >
+          {document.pours.map((pour, index) => (
+            <PourRow
+              key={ids[index]}
+              id={ids[index] ?? ''}
+              {...{ pour, index, document, book, well, older, siblings, asked, usual, gridMl, onChange }}
+              share={result?.pours[index]}
+            />
+          ))}
+        </MovingArea>
       </ol>
       {onChange && <AsOneBottle {...{ document, book, onChange }} />}
       {onChange && (
@@ -66,9 +82,35 @@ export function PourTable({ document, book, well, result, older, siblings, asked
   )
 }
 
+/** What a pour is, and which of several of the same: its line stays its own when it is moved. */
+function pourIds(pours: readonly PourLine[]): string[] {
+  const counts = new Map<string, number>()
+  return pours.map((pour) => {
+    const what = pour.ingredient ?? pour.slot ?? 'own figures'
+    const count = (counts.get(what) ?? 0) + 1
+    counts.set(what, count)
+    return `${what} ${count}`
+  })
+}
+
+/** What a pour is called on the sheet. */
+function pourName(pour: PourLine | undefined, book: HouseBook): string {
+  const slot = bySlug(book.slots ?? [], pour?.slot)
+  const ingredient = bySlug(book.ingredients, pour?.ingredient)
+  return (
+    slot?.name ??
+    (ingredient && nameApart(ingredient, book.ingredients)) ??
+    pour?.figures?.name ??
+    pour?.ingredient ??
+    pour?.slot ??
+    'own figures'
+  )
+}
+
 const INTO_WORDS: Record<PourLine['into'], string> = { tin: '', glass: 'in the glass', float: 'float' }
 
 function PourRow({
+  id,
   pour,
   index,
   document,
@@ -84,6 +126,7 @@ function PourRow({
 }: Omit<SpecSheetProps, 'result'> & {
   usual: Usual
   gridMl: readonly number[]
+  id: string
   pour: PourLine
   index: number
   share: DrinkResult['pours'][number] | undefined
@@ -91,13 +134,8 @@ function PourRow({
   const slot = bySlug(book.slots ?? [], pour.slot)
   const inSlot = slot && resolveSlot(slot, book, well.slug)
   const ingredient = inSlot?.ingredient ?? bySlug(book.ingredients, pour.ingredient)
-  const name =
-    slot?.name ??
-    (ingredient && nameApart(ingredient, book.ingredients)) ??
-    pour.figures?.name ??
-    pour.ingredient ??
-    pour.slot ??
-    'own figures'
+  const name = pourName(pour, book)
+  const { ref, style, handle } = useMovable(id, !onChange)
   const isOut = inSlot?.isOut ?? (ingredient?.stock === 'out' || ingredient?.stock === 'discontinued')
   const { kit } = book.settings
   const ml = pour.volumeMl ?? (pour.amount && volumeMlOfAmount(pour.amount, kit, document.partMl))
@@ -107,6 +145,8 @@ function PourRow({
   const isAssumed = (share?.assumed.length ?? 0) > 0
   return (
     <li
+      ref={ref}
+      style={style}
       className={`flex items-center gap-3 border-b border-hair/60 py-[3px] max-sm:flex-wrap max-sm:gap-x-2 ${flags.length > 0 ? 'flex-wrap' : ''}`}
       data-pour={pour.ingredient ?? pour.slot}
     >
@@ -152,11 +192,7 @@ function PourRow({
           </Link>
         )}
         {pour.into !== 'tin' && <span className="ml-2 text-sm text-soft italic">{INTO_WORDS[pour.into]}</span>}
-        {isAssumed && (
-          <span className="ml-2 text-sm text-soft" title={`assumed, not measured: ${share?.assumed.join(', ')}`}>
-            ≈
-          </span>
-        )}
+        {isAssumed && <About what={`assumed, not measured: ${share?.assumed.join(', ')}`} />}
       </span>
       {flags.map((flag) => (
         <PourFlag key={flag.text} {...{ flag, index, pour, document, book, onChange }} />
@@ -170,7 +206,8 @@ function PourRow({
           />
         ))}
       </span>
-      <span className="w-6 max-sm:w-11">
+      <span className="no-print flex w-12 items-center justify-end max-sm:w-auto">
+        {onChange && <MoveHandle {...{ name, handle }} />}
         {onChange && <PourMenu {...{ document, book, well, index, pour, name, asked, onChange }} pouredMl={ml ?? 0} />}
       </span>
     </li>
@@ -286,21 +323,6 @@ function PourMenu({
         </Menu.Trigger>
         <Menu.Portal>
           <Menu.Content align="end" className="z-30 min-w-48 border border-ink bg-paper py-1">
-            <Menu.Item
-              className={MENU_ITEM}
-              disabled={index === 0}
-              onSelect={() => onChange(edits.movePour(document, index, -1))}
-            >
-              Earlier in the build
-            </Menu.Item>
-            <Menu.Item
-              className={MENU_ITEM}
-              disabled={index === document.pours.length - 1}
-              onSelect={() => onChange(edits.movePour(document, index, 1))}
-            >
-              Later in the build
-            </Menu.Item>
-            <Menu.Separator className="my-1 border-t border-hair" />
             {into('tin', 'Chilled with the rest')}
             {into('glass', 'Into the glass')}
             {into('float', 'Floated on top')}

@@ -37,16 +37,6 @@ export function removePour(document: DrinkDocument, index: number): DrinkDocumen
   return { ...document, pours: document.pours.filter((_, i) => i !== index) }
 }
 
-/** Moves a pour in the order of build; beyond either end nothing happens. */
-export function movePour(document: DrinkDocument, index: number, by: number): DrinkDocument {
-  const to = index + by
-  const pour = document.pours[index]
-  if (!pour || to < 0 || to >= document.pours.length) return document
-  const pours = document.pours.filter((_, i) => i !== index)
-  pours.splice(to, 0, pour)
-  return { ...document, pours }
-}
-
 export function changeStage(document: DrinkDocument, index: number, change: Partial<Stage>): DrinkDocument {
   return { ...document, stages: document.stages.map((s, i) => (i === index ? { ...s, ...change } : s)) }
 }

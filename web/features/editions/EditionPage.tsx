@@ -4,6 +4,7 @@ import { MEASURES } from '@conch/core/drink'
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
+import { useOpened } from '../../app/lastOpened.ts'
 import { editionQuery } from '../../app/queries.ts'
 import { bareMeasureText } from '../../graphics/format.ts'
 import { Failure, Loading } from '../../ui/States.tsx'
@@ -26,6 +27,7 @@ export function EditionPage() {
   const number = Number(useParams().number)
   const { well, clock } = useHouse()
   const edition = useQuery(editionQuery(number))
+  useOpened(edition.data && `${edition.data.name}, edition ${number}`)
   if (edition.isPending) return <Loading what="the edition" />
   if (!edition.data) return <Failure error={edition.error} onRetry={() => edition.refetch()} />
   const { lock, name, note, publishedAt, publishedBy } = edition.data

@@ -23,6 +23,7 @@ import { useMemo, useState } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import { useHouse } from '../../app/house.tsx'
+import { useOpened } from '../../app/lastOpened.ts'
 import { drinkPageQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
 import { ReasonDialog } from '../../ui/ReasonDialog.tsx'
@@ -42,6 +43,7 @@ export function StationPage() {
   const [search] = useSearchParams()
   const well = bySlug(book.wells, wellSlug)
   const station = bySlug(well?.stations ?? [], slug)
+  useOpened(well && station && `${station.name}, ${well.name}`)
   if (!well || !station) return <Failure error={`There is no station “${slug}” at “${wellSlug}”.`} />
   if (all.isPending) return <Loading what="the trials" />
   if (!all.data) return <Failure error={all.error} />

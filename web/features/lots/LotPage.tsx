@@ -7,6 +7,7 @@ import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { toast } from 'sonner'
 import { useHouse } from '../../app/house.tsx'
+import { useOpened } from '../../app/lastOpened.ts'
 import { useWho } from '../../app/who.ts'
 import { devices } from '../../devices/devices.ts'
 import { useTray } from '../../devices/useTray.ts'
@@ -21,6 +22,7 @@ import { lotQuery, useLotChanges } from './useLots.ts'
 export function LotPage() {
   const id = Number(useParams().id)
   const lot = useQuery(lotQuery(id))
+  useOpened(lot.data && `${lot.data.name}, lot ${id}`)
   if (lot.isPending) return <Loading what="the lot" />
   if (!lot.data) return <Failure error={lot.error} onRetry={() => lot.refetch()} />
   return (

@@ -1,135 +1,154 @@
+import type { LotPage } from '@conch/contract'
 import { shortDayText } from '@conch/core/calendar'
-import { endOf, measuredOf, staleOfLot, standingOfLot } from '@conch/core/formula'
-import { useInfiniteQuery } from '@tanstack/react-query'
-import { Link, useSearchParams } from 'react-router'
+import { endOf, type Lot, measuredOf, staleOfLot, standingOfLot } from '@conch/core/formula'
+import { useMemo } from 'react'
+import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
-import { MoreRows } from '../../ui/MoreRows.tsx'
-import { SearchField } from '../../ui/SearchField.tsx'
+import { useAddress } from '../../app/useAddress.ts'
+import type { ListColumn } from '../../list/columns.ts'
+import { ListPage, useListSort } from '../../list/ListPage.tsx'
+import { useRows } from '../../list/useRows.ts'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
-import { lotListQuery } from './useLots.ts'
+import { lotList } from './useLots.ts'
 
 const TONES = { fresh: '', due: 'text-mind', expired: 'text-stop font-semibold', gone: 'text-soft' }
+const ROW_PX = 37
 
-const TYPING_MS = 150
-const ORDERS = { newest: 'newest first', useBy: 'what is to be used first' } as const
+/** How a lot stands, in words and a tone. */
+function standingWords(lot: Lot, today: string): { words: string; tone: string } {
+  const own = standingOfLot(lot, today)
+  const end = endOf(lot)
+  if (end) return { words: end === 'discarded' ? 'discarded' : 'used up', tone: TONES.gone }
+  if (own !== 'expired' && staleOfLot(lot, today).length > 0)
+    return { words: 'something in it is expired', tone: TONES.expired }
+  const until = lot.useBy ? `by ${shortDayText(lot.useBy, today)}` : 'no use-by'
+  return { words: own === 'fresh' ? until : `${until}: ${own}`, tone: TONES[own] }
+}
+
+function readWords(lot: Lot): string {
+  const m = measuredOf(lot)?.measured
+  const read = [
+    m?.brix !== undefined && `${m.brix} °Bx`,
+    m?.massG !== undefined && `${m.massG} g`,
+    m?.volumeMl !== undefined && `${m.volumeMl} ml`,
+  ]
+  return read.filter(Boolean).join(', ')
+}
+
+const columnsAt = (today: string): readonly ListColumn<Lot>[] => [
+  {
+    id: 'name',
+    label: 'of',
+    sort: 'name',
+    width: 'minmax(0, 1.400fr)',
+    cell: (lot) => <span className={`truncate ${standingWords(lot, today).tone}`}>{lot.name}</span>,
+    csv: (lot) => lot.name,
+  },
+  {
+    id: 'number',
+    label: 'lot',
+    sort: 'number',
+    isDownFirst: true,
+    width: '3.500rem',
+    isRight: true,
+    cell: (lot) => lot.id,
+    csv: (lot) => lot.id,
+  },
+  {
+    id: 'made',
+    label: 'made',
+    from: 'sm',
+    width: 'minmax(0, 1fr)',
+    cell: (lot) => (
+      <span className="block truncate text-sm">
+        {shortDayText(lot.madeOn, today)}, {lot.madeBy}
+      </span>
+    ),
+    csv: (lot) => `${lot.madeOn}, ${lot.madeBy}`,
+  },
+  {
+    id: 'read',
+    label: 'measured',
+    from: 'md',
+    width: 'minmax(0, 1fr)',
+    cell: (lot) => <span className="block truncate text-sm">{readWords(lot)}</span>,
+    csv: readWords,
+  },
+  {
+    id: 'useBy',
+    label: 'good until',
+    sort: 'useBy',
+    width: 'minmax(7rem, 0.900fr)',
+    isRight: true,
+    cell: (lot) => {
+      const { words, tone } = standingWords(lot, today)
+      return <span className={`text-sm ${tone}`}>{words}</span>
+    },
+    csv: (lot) => `${lot.useBy ?? ''} ${standingWords(lot, today).words}`.trim(),
+  },
+]
 
 /** The lots, gone ones too: what was made, what came of it. What is looked for stands in the address. */
 export function LotsPage() {
   const { today } = useHouse()
-  const [search, setSearch] = useSearchParams()
-  const wanted = search.get('words') ?? ''
-  const sort = search.get('sort') === 'useBy' ? 'useBy' : 'newest'
+  const { search, put } = useAddress()
+  const columns = useMemo(() => columnsAt(today), [today])
+  const words = search.get('words') ?? ''
   const isOpenOnly = search.get('open') === 'yes'
-  const list = useInfiniteQuery(
-    lotListQuery({
-      words: wanted,
-      sort: sort === 'newest' ? undefined : sort,
+  const { sort, isAsked } = useListSort('lots', columns, { by: 'number', isDown: true })
+  const { first, rows } = useRows<Lot, LotPage>(
+    lotList({
+      words,
+      sort: isAsked ? sort.by : undefined,
+      down: isAsked && sort.isDown ? 'yes' : undefined,
       open: isOpenOnly ? 'yes' : undefined,
     }),
   )
-  const put = (key: string, value: string | undefined) =>
-    setSearch(
-      (before) => {
-        const next = new URLSearchParams(before)
-        if (value) next.set(key, value)
-        else next.delete(key)
-        return next
-      },
-      { replace: true },
-    )
-  if (list.isPending) return <Loading what="the lots" />
-  if (!list.data) return <Failure error={list.error} onRetry={() => list.refetch()} />
-  const [first] = list.data.pages
-  const found = list.data.pages.flatMap((p) => p.rows)
-  const isAll = wanted === '' && !isOpenOnly
+  if (first.isPending) return <Loading what="the lots" />
+  if (!first.data) return <Failure error={first.error} onRetry={() => first.refetch()} />
+  const { total, open } = first.data
   return (
-    <div className="px-4 pt-4 pb-10">
-      <header className="mb-3 flex flex-wrap items-center gap-3">
-        <div className="mr-auto">
-          <h1 className="text-3xl">Lots</h1>
-          <p className="caption" role="status">
-            {first?.total ?? 0} {isAll ? 'ever made' : 'found'} · {first?.open ?? 0} there now
-          </p>
-        </div>
+    <ListPage
+      list="lots"
+      title="Lots"
+      noun="lot"
+      hint="a mix, a number, a hand"
+      said={`${total} ${words === '' && !isOpenOnly ? 'ever made' : 'found'} · ${open} there now`}
+      rows={rows}
+      columns={columns}
+      sort={sort}
+      rowPx={ROW_PX}
+      idOf={(lot) => String(lot.id)}
+      nameOf={(lot) => `lot ${lot.id}, ${lot.name}`}
+      opens={(lot) => `/lots/${lot.id}`}
+      filters={
         <label className="flex min-h-8 items-center gap-2 text-sm max-sm:min-h-11">
           <input
             type="checkbox"
             checked={isOpenOnly}
-            onChange={(e) => put('open', e.target.checked ? 'yes' : undefined)}
+            onChange={(e) => put({ open: e.target.checked ? 'yes' : undefined })}
           />
           only what is there
         </label>
-        <select
-          aria-label="Order"
-          className="field w-auto"
-          value={sort}
-          onChange={(e) => put('sort', e.target.value === 'newest' ? undefined : e.target.value)}
-        >
-          {Object.entries(ORDERS).map(([key, label]) => (
-            <option key={key} value={key}>
-              {label}
-            </option>
-          ))}
-        </select>
-        <SearchField label="Find a lot" value={wanted} waitMs={TYPING_MS} onChange={(words) => put('words', words)} />
-        <Link to="/mixes" className="act">
-          House mixes
-        </Link>
-      </header>
-      {found.length === 0 && isAll && (
-        <Empty title="No lot is written down yet">Make one from a mix, or press a juice.</Empty>
+      }
+      whatToDo={(picked) => (
+        <a className="act" href={`/api/labels.pdf?lots=${picked.join(',')}`} target="_blank" rel="noreferrer">
+          Labels of them
+        </a>
       )}
-      {found.length === 0 && !isAll && (
-        <p className="text-soft">{wanted ? `No lot is called “${wanted}”.` : 'Nothing is there.'}</p>
-      )}
-      <table className="w-full max-w-5xl">
-        <tbody>
-          {found.map((lot) => {
-            const own = standingOfLot(lot, today)
-            const hasStale = own !== 'gone' && own !== 'expired' && staleOfLot(lot, today).length > 0
-            const standing = hasStale ? 'expired' : own
-            const end = endOf(lot)
-            const m = measuredOf(lot)?.measured
-            const read = [
-              m?.brix !== undefined && `${m.brix} °Bx`,
-              m?.massG !== undefined && `${m.massG} g`,
-              m?.volumeMl !== undefined && `${m.volumeMl} ml`,
-            ]
-            const ended = end === 'discarded' ? 'discarded' : 'used up'
-            const until = lot.useBy ? `by ${shortDayText(lot.useBy, today)}` : 'no use-by'
-            return (
-              <tr key={lot.id} className={`border-b border-hair/60 hover:bg-shoal ${TONES[standing]}`}>
-                <td className="w-12 text-right text-soft">{lot.id}</td>
-                <th scope="row" className="pl-3 text-left font-normal">
-                  <Link to={`/lots/${lot.id}`} className="flex min-h-9 items-center hover:underline max-sm:min-h-11">
-                    {lot.name}
-                  </Link>
-                </th>
-                <td className="text-sm">
-                  {shortDayText(lot.madeOn, today)}, {lot.madeBy}
-                </td>
-                <td className="text-sm max-sm:hidden">{read.filter(Boolean).join(', ')}</td>
-                <td className="text-right text-sm">
-                  {end
-                    ? ended
-                    : hasStale
-                      ? 'something in it is expired'
-                      : standing === 'fresh'
-                        ? until
-                        : `${until}: ${standing}`}
-                </td>
-              </tr>
-            )
-          })}
-        </tbody>
-      </table>
-      {list.hasNextPage && (
-        <MoreRows
-          left={(first?.total ?? 0) - found.length}
-          isBusy={list.isFetchingNextPage}
-          onMore={() => void list.fetchNextPage()}
-        />
-      )}
-    </div>
+      empty={
+        isOpenOnly ? (
+          <p className="text-soft">Nothing is there.</p>
+        ) : (
+          <Empty title="No lot is written down yet">
+            Make one from a{' '}
+            <Link className="underline" to="/mixes">
+              mix
+            </Link>
+            , or press a juice.
+          </Empty>
+        )
+      }
+    />
   )
 }

@@ -2,7 +2,7 @@ import { type AddLotEvent, lotPageSchema, type MakeLot } from '@conch/contract'
 import type { Lot } from '@conch/core/formula'
 import { lotSchema } from '@conch/core/formula/lotSchema'
 import { formOf } from '@conch/core/schema'
-import { infiniteQueryOptions, keepPreviousData, queryOptions, useQueryClient } from '@tanstack/react-query'
+import { queryOptions, useQueryClient } from '@tanstack/react-query'
 import { api } from '../../app/api.ts'
 import { addressOf, KEPT, refreshHouse } from '../../app/queries.ts'
 
@@ -15,19 +15,16 @@ const ROWS_AT_ONCE = 50
 export interface LotsAsked {
   words?: string | undefined
   of?: string | undefined
-  sort?: 'newest' | 'useBy' | undefined
+  sort?: string | undefined
+  down?: 'yes' | undefined
   open?: 'yes' | undefined
 }
-/** Lots, page after page. */
-export const lotListQuery = (asked: LotsAsked) =>
-  infiniteQueryOptions({
-    queryKey: [KEPT, 'lots', addressOf(asked)],
-    queryFn: ({ pageParam }) =>
-      api.get(`/api/lots?${addressOf({ ...asked, from: pageParam, limit: ROWS_AT_ONCE })}`, pageForm),
-    initialPageParam: 0,
-    getNextPageParam: (last) => (last.from + last.rows.length < last.total ? last.from + last.rows.length : undefined),
-    placeholderData: keepPreviousData,
-  })
+/** A list of lots. */
+export const lotList = (asked: LotsAsked) => ({
+  key: [KEPT, 'lots', addressOf(asked)],
+  ask: (from: number, limit: number) => api.get(`/api/lots?${addressOf({ ...asked, from, limit })}`, pageForm),
+  rowsAtOnce: ROWS_AT_ONCE,
+})
 /** The newest lots of one thing. */
 export const lotsOfQuery = (of: string, limit: number) =>
   queryOptions({

@@ -1,6 +1,6 @@
 import { mayDo, type PouredMenu } from '@conch/contract'
 import { nightText } from '@conch/core/calendar'
-import { MEASURE_NAMES, type MeasureName, type Predicted, standingOf } from '@conch/core/drink'
+import { MEASURE_NAMES, type Predicted, standingOf } from '@conch/core/drink'
 import { hasLeft } from '@conch/core/menu'
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
@@ -11,9 +11,17 @@ import { measureText } from '../../graphics/format.ts'
 import { Seal } from '../../graphics/Seal.tsx'
 import { Window } from '../../graphics/Window.tsx'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
+import { inColumns, useColumnCount } from './inColumns.ts'
 
 /** The windows of a line, few enough to be read at a glance. */
-const ON_A_LINE: MeasureName[] = ['strengthPct', 'sweetGPer100Ml', 'sourGPer100Ml', 'dilutionPct', 'temperatureC']
+const ON_A_LINE = ['strengthPct', 'sweetGPer100Ml', 'sourGPer100Ml', 'dilutionPct', 'temperatureC'] as const
+const HEADS: Record<(typeof ON_A_LINE)[number], string> = {
+  strengthPct: 'strength',
+  sweetGPer100Ml: 'sweet',
+  sourGPer100Ml: 'sour',
+  dilutionPct: 'dilution',
+  temperatureC: 'cold',
+}
 
 /** The poured menu at the well one stands at: what was promised, and what would be in the glass now. */
 export function MenuPage() {
@@ -63,6 +71,8 @@ type Line = Chapter['drinks'][number]
 function Poured({ edition, chapters }: { edition: NonNullable<PouredMenu['edition']>; chapters: Chapter[] }) {
   const { book, well, clock } = useHouse()
   const drinks = chapters.flatMap((c) => c.drinks)
+  const parts = chapters.map((c) => ({ of: c, things: c.drinks }))
+  const count = useColumnCount()
   const waiting = drinks.filter((d) => !d.now || d.now.isOld)
   const adrift = drinks.filter(isAdrift)
   const status =
@@ -83,26 +93,20 @@ function Poured({ edition, chapters }: { edition: NonNullable<PouredMenu['editio
           {status}
         </p>
       </header>
-      <div className="gap-x-10 xl:columns-2">
-        {chapters.map((chapter) => (
-          <section key={chapter.name} className="mb-6 break-inside-avoid">
-            <h2 className="mb-0.5 flex items-end gap-x-2 border-b border-ink pb-0.5 text-lg">
-              <span className="flex-1">{chapter.name}</span>
-              <span className="flex gap-2 font-text text-[11px] font-normal text-soft max-sm:hidden" aria-hidden="true">
-                {['strength', 'sweet', 'sour', 'dilution', 'cold'].map((w) => (
-                  <span key={w} className="w-[46px] text-center">
-                    {w}
-                  </span>
-                ))}
-              </span>
-              <span className="w-16" />
-            </h2>
-            <ul>
-              {chapter.drinks.map((d) => (
-                <MenuLine key={d.drink} drink={d} />
-              ))}
-            </ul>
-          </section>
+      <div className="grid items-start gap-x-10" style={{ gridTemplateColumns: `repeat(${count}, minmax(0, 1fr))` }}>
+        {inColumns(parts, count, linesOf).map((column, n) => (
+          <div key={n}>
+            {column.map(({ of, things, isContinued }) => (
+              <section key={of.name} className="mb-6" aria-label={isContinued ? `${of.name}, continued` : of.name}>
+                <ChapterHead name={of.name} isContinued={isContinued} />
+                <ul>
+                  {things.map((d) => (
+                    <MenuLine key={d.drink} drink={d} />
+                  ))}
+                </ul>
+              </section>
+            ))}
+          </div>
         ))}
       </div>
       <p className="caption max-w-2xl">
@@ -112,6 +116,29 @@ function Poured({ edition, chapters }: { edition: NonNullable<PouredMenu['editio
     </div>
   )
 }
+
+/** The chapter's name above its lines, and what each window is of. */
+function ChapterHead({ name, isContinued }: { name: string; isContinued: boolean }) {
+  return (
+    <h2 className="mb-0.5 flex items-end gap-x-2 border-b border-ink pb-0.5 text-lg">
+      <span className="flex-1">
+        {name}
+        {isContinued && <span className="caption font-text font-normal">, continued</span>}
+      </span>
+      <span className="flex gap-2 font-text text-[11px] font-normal text-soft max-sm:hidden" aria-hidden="true">
+        {ON_A_LINE.map((m) => (
+          <span key={m} className="w-[46px] text-center">
+            {HEADS[m]}
+          </span>
+        ))}
+      </span>
+      <span className="w-16" />
+    </h2>
+  )
+}
+
+/** How high a drink stands on the page, in lines. */
+const linesOf = ({ now }: Line) => (now && !now.isOld && (now.stops.length > 0 || now.problem) ? 1.7 : 1)
 
 /** What is old says nothing of now. */
 function isAdrift({ now, standard }: Line): boolean {

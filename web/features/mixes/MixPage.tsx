@@ -4,6 +4,7 @@ import { bySlug, type Ingredient, namesIn, PLACES } from '@conch/core/house'
 import { useState } from 'react'
 import { Navigate, useParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
+import { useOpened } from '../../app/lastOpened.ts'
 import { useShelfOf } from '../../app/shelf.ts'
 import { useWho } from '../../app/who.ts'
 import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
@@ -33,6 +34,7 @@ export function MixPage() {
 function KnownMixPage({ slug }: { slug: string }) {
   const { house } = useHouse()
   const saved = bySlug(house.ingredients, slug)
+  useOpened(saved?.name)
   if (saved?.kind === 'blend') return <Navigate replace to={`/blends/${slug}`} />
   if (saved?.closed) return <ClosedMix ingredient={saved} closed={saved.closed} />
   if (!hasRecipe(saved)) return <Failure error={`There is no mix “${slug}”.`} />

@@ -1,138 +1,166 @@
-import { changedSchema, mayDo } from '@conch/contract'
-import { bySlug, toSlug } from '@conch/core/house'
-import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query'
-import { type FormEvent, useState } from 'react'
-import { Link, useNavigate, useSearchParams } from 'react-router'
+import { changedSchema, mayDo, type ShelfRows } from '@conch/contract'
+import { bySlug, type HouseBook, type ShelfSort, toSlug } from '@conch/core/house'
+import { useQueryClient } from '@tanstack/react-query'
+import { type FormEvent, useMemo, useState } from 'react'
+import { Link, useNavigate } from 'react-router'
 import { ApiError, api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
 import { refreshHouse } from '../../app/queries.ts'
-import { shelfRowsQuery, useFirstThings, useShelf, useShelfOf } from '../../app/shelf.ts'
+import { shelfRowList, useFirstThings, useShelf, useShelfOf } from '../../app/shelf.ts'
+import { useAddress } from '../../app/useAddress.ts'
 import { useWho } from '../../app/who.ts'
+import type { ListColumn } from '../../list/columns.ts'
+import { ListPage, useListSort } from '../../list/ListPage.tsx'
+import { useRows } from '../../list/useRows.ts'
 import { placeOf } from '../../shelf/placeOf.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
-import { MoreRows } from '../../ui/MoreRows.tsx'
-import { SearchField } from '../../ui/SearchField.tsx'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
 import { LotWords } from '../lots/LotWords.tsx'
 
-const TYPING_MS = 150
 const JUICES = { shown: 'juice' as const }
+type Row = ShelfRows['rows'][number]
+const ROW_PX = 58
+
+/** What a mix comes to, with what this device knows of the shelf. */
+const columnsOf = (book: HouseBook): readonly ListColumn<Row>[] => {
+  const partsOf = ({ ingredient: { recipe } }: Row) =>
+    recipe?.components.map((c) => bySlug(book.ingredients, c.ingredient)?.name ?? '…').join(', ') ?? 'sealed'
+  const brixOf = (row: Row) => book.mixes?.[row.ingredient.slug]?.brix
+  const figure = (
+    id: 'abvPct' | 'sugarGPer100Ml' | 'acidGPer100Ml',
+    label: string,
+    digits: number,
+  ): ListColumn<Row> => ({
+    id,
+    label,
+    sort: id,
+    isDownFirst: true,
+    from: 'sm',
+    width: '4.500rem',
+    isRight: true,
+    cell: ({ ingredient }) => dot(ingredient.figures[id].value, digits),
+    csv: ({ ingredient }) => Number(ingredient.figures[id].value.toFixed(digits)),
+  })
+  return [
+    {
+      id: 'name',
+      label: 'mix, and what is in it',
+      sort: 'name',
+      width: 'minmax(0, 1fr)',
+      cell: (row) => (
+        <span className="block min-w-0 py-1">
+          <span className="block truncate text-[1.05rem]">{row.name}</span>
+          <span className="caption block truncate max-sm:hidden">{partsOf(row)}</span>
+          {book.mixes?.[row.ingredient.slug]?.problems.map((p) => (
+            <span key={p} className="block text-sm text-stop">
+              {p}
+            </span>
+          ))}
+        </span>
+      ),
+      csv: (row) => row.name,
+    },
+    {
+      id: 'brix',
+      label: '°Bx',
+      width: '3.500rem',
+      isRight: true,
+      cell: (row) => brixOf(row)?.toFixed(1) ?? '—',
+      csv: (row) => brixOf(row)?.toFixed(1) ?? '',
+    },
+    figure('abvPct', 'strength, %', 1),
+    figure('sugarGPer100Ml', 'sugar, g/100', 1),
+    figure('acidGPer100Ml', 'acid, g/100', 2),
+    {
+      id: 'lot',
+      label: 'lot',
+      width: 'minmax(6.500rem, 0.350fr)',
+      cell: (row) => (
+        <span className="relative z-1">
+          <LotWords lot={book.mixes?.[row.ingredient.slug]?.lot} />
+        </span>
+      ),
+      csv: (row) => book.mixes?.[row.ingredient.slug]?.lot?.id ?? '',
+    },
+    {
+      id: 'inMixes',
+      label: 'in mixes',
+      from: 'md',
+      width: '4rem',
+      isRight: true,
+      cell: (row) => row.inMixes || '·',
+      csv: (row) => row.inMixes,
+    },
+  ]
+}
 
 /** What the house makes itself: each mix a line, with its figures and the lot that is poured. */
 export function MixesPage() {
   const { book, house } = useHouse()
   const who = useWho()
-  const [search, setSearch] = useSearchParams()
+  const { search } = useAddress()
   const [isNew, setNew] = useState(false)
-  const wanted = search.get('words') ?? ''
-  const list = useInfiniteQuery(
-    shelfRowsQuery({ words: wanted, shown: 'mixes', sort: wanted === '' ? 'name' : undefined }),
+  const words = search.get('words') ?? ''
+  const columns = useMemo(() => columnsOf(book), [book])
+  const { sort, isAsked } = useListSort('mixes', columns, { by: 'name', isDown: false })
+  const { first, rows } = useRows<Row, ShelfRows>(
+    shelfRowList({
+      words,
+      shown: 'mixes',
+      sort: isAsked || words === '' ? (sort.by as ShelfSort) : undefined,
+      down: sort.isDown ? 'yes' : undefined,
+    }),
   )
-  const rows = list.data?.pages.flatMap((p) => p.rows) ?? []
-  const first = list.data?.pages[0]
-  const counts = first?.counts
   // What is in them, and the lots that stand for them.
-  useShelfOf(rows.map((r) => r.ingredient.slug))
+  useShelfOf(rows.known.map((r) => r.ingredient.slug))
   const juices = useShelf(JUICES)
-  if (list.isPending) return <Loading what="the mixes" />
-  if (!list.data) return <Failure error={list.error} onRetry={() => list.refetch()} />
+  if (first.isPending) return <Loading what="the mixes" />
+  if (!first.data) return <Failure error={first.error} onRetry={() => first.refetch()} />
+  const { counts } = first.data
   const pressed = house.ingredients.filter((i) => juices.picked.includes(i.slug))
-  const mixCount = counts?.mixes ?? 0
   return (
-    <div className="px-4 pt-4 pb-10">
-      <header className="mb-3 flex flex-wrap items-center gap-3">
-        <div className="mr-auto">
-          <h1 className="text-3xl">House mixes</h1>
-          <p className="caption">
-            {mixCount} made here ·{' '}
-            <Link className="underline" to="/lots">
-              {counts?.openLots ?? 0} lots open
-            </Link>
-          </p>
-        </div>
-        <SearchField
-          label="Find a mix"
-          value={wanted}
-          waitMs={TYPING_MS}
-          onChange={(words) => setSearch(words ? { words } : {}, { replace: true })}
-        />
-        {(counts?.openLots ?? 0) > 0 && (
-          <a className="act" href="/api/labels.pdf?lots=open" target="_blank" rel="noreferrer">
-            Labels of all open lots
-          </a>
-        )}
-        {mayDo(who.role, 'editHouse') && (
-          <button type="button" className="act act-main" onClick={() => setNew(true)}>
-            New mix
-          </button>
-        )}
-      </header>
-      {mixCount === 0 && (
+    <ListPage
+      list="mixes"
+      title="House mixes"
+      noun="mix"
+      said={
+        <>
+          {counts.mixes} made here ·{' '}
+          <Link className="underline" to="/lots?open=yes">
+            {counts.openLots} lots open
+          </Link>
+        </>
+      }
+      rows={rows}
+      columns={columns}
+      sort={sort}
+      rowPx={ROW_PX}
+      idOf={(r) => r.ingredient.slug}
+      nameOf={(r) => r.name}
+      opens={(r) => placeOf(r.ingredient)}
+      buttons={
+        <>
+          {counts.openLots > 0 && (
+            <a className="act" href="/api/labels.pdf?lots=open" target="_blank" rel="noreferrer">
+              Labels of all open lots
+            </a>
+          )}
+          {mayDo(who.role, 'editHouse') && (
+            <button type="button" className="act act-main" onClick={() => setNew(true)}>
+              New mix
+            </button>
+          )}
+        </>
+      }
+      empty={
         <Empty title="Nothing is made here yet">
           A syrup, a nut milk, a sharpened juice: write what goes in, and its strength, sugar, acid, allergens, cost and
           days follow.
         </Empty>
-      )}
-      {mixCount > 0 && (rows.length === 0 || first?.isNear) && (
-        <p className="text-soft" role="status">
-          No mix is called “{wanted}”{rows.length > 0 ? '. Near it:' : ', nor anything near it.'}
-        </p>
-      )}
-      <div className="overflow-x-auto">
-        <table className="w-full max-w-6xl">
-          {rows.length > 0 && (
-            <thead>
-              <tr className="caption border-b border-ink text-right">
-                <th className="text-left font-normal">mix, and what is in it</th>
-                <th className="px-2 font-normal">°Bx</th>
-                <th className="px-2 font-normal max-sm:hidden">strength, %</th>
-                <th className="px-2 font-normal max-sm:hidden">sugar, g/100 ml</th>
-                <th className="px-2 font-normal max-sm:hidden">acid, g/100 ml</th>
-                <th className="px-2 text-left font-normal">lot</th>
-                <th className="px-2 font-normal max-sm:hidden">in mixes</th>
-              </tr>
-            </thead>
-          )}
-          <tbody>
-            {rows.map(({ ingredient: i, name, inMixes }) => {
-              const facts = book.mixes?.[i.slug]
-              const parts = i.recipe?.components.map((c) => bySlug(book.ingredients, c.ingredient)?.name ?? '…')
-              return (
-                <tr key={i.slug} className="border-b border-hair/60 text-right hover:bg-shoal">
-                  <th scope="row" className="py-1 text-left font-normal">
-                    <Link to={placeOf(i)} className="block text-[1.05rem] hover:underline max-sm:min-h-11">
-                      {name}
-                    </Link>
-                    <span className="caption max-sm:hidden">{parts?.join(', ') ?? 'sealed'}</span>
-                    {facts?.problems.map((p) => (
-                      <span key={p} className="block text-sm text-stop">
-                        {p}
-                      </span>
-                    ))}
-                  </th>
-                  <td className="px-2">{facts?.brix?.toFixed(1) ?? '—'}</td>
-                  <td className="px-2 max-sm:hidden">{dot(i.figures.abvPct.value, 1)}</td>
-                  <td className="px-2 max-sm:hidden">{dot(i.figures.sugarGPer100Ml.value, 1)}</td>
-                  <td className="px-2 max-sm:hidden">{dot(i.figures.acidGPer100Ml.value, 2)}</td>
-                  <td className="px-2 text-left">
-                    <LotWords lot={facts?.lot} />
-                  </td>
-                  <td className="px-2 max-sm:hidden">{inMixes || '·'}</td>
-                </tr>
-              )
-            })}
-          </tbody>
-        </table>
-      </div>
-      {list.hasNextPage && (
-        <MoreRows
-          left={(first?.total ?? 0) - rows.length}
-          isBusy={list.isFetchingNextPage}
-          onMore={() => void list.fetchNextPage()}
-        />
-      )}
+      }
+    >
       {pressed.length > 0 && (
         <section aria-label="Pressed juice" className="mt-8 max-w-6xl">
           <h2 className="border-b border-ink text-lg">Pressed juice</h2>
@@ -165,7 +193,7 @@ export function MixesPage() {
         </section>
       )}
       {isNew && <NewMix onClose={() => setNew(false)} />}
-    </div>
+    </ListPage>
   )
 }
 

@@ -66,6 +66,7 @@ export function Changes({ plan, control, next, before, changes, nameOf }: Change
         <button
           type="button"
           className="act act-main"
+          data-first-step="publish"
           disabled={!mayPublish || listings.length === 0 || control.draft?.status.kind === 'conflict'}
           title={mayPublish ? undefined : 'A manager publishes'}
           onClick={() => setPublishing(true)}

@@ -2,7 +2,6 @@ import { type EditionSummary, type Menu, mayDo, type NextMenu } from '@conch/con
 import { type MenuPlan, menuChanges } from '@conch/core/menu'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link } from 'react-router'
 import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
 import { editionsQuery, menuQuery, nextMenuQuery } from '../../app/queries.ts'
@@ -11,10 +10,12 @@ import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
 import { DraftStatusWords } from '../../drafts/DraftStatusWords.tsx'
 import { UndoRedo } from '../../drafts/UndoRedo.tsx'
 import { DrinkPicker } from '../../shelf/DrinkPicker.tsx'
+import { MovingArea, putBeside, stepped } from '../../ui/Moving.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
 import { Changes } from './Changes.tsx'
 import { ModelMoved } from './ModelMoved.tsx'
-import { listingsOf, planMoved, planToChapter, planWith, planWithout } from './plan.ts'
+import { chapterAt, chapterId, isChapter, PlanChapter, PlanLine } from './PlanLines.tsx'
+import { listingsOf, planBeside, planMoved, planToChapter, planWith, planWithout } from './plan.ts'
 import { usePlanDraft } from './usePlanDraft.ts'
 
 /** The next edition in the making: its chapters, and what publishing it would change. */
@@ -62,10 +63,17 @@ function NextEdition({ menu, next, before }: NextEditionProps) {
   const { chapters } = plan
   const patchChapter = (index: number, name: string) =>
     change((plan) => ({ chapters: plan.chapters.map((c, i) => (i === index ? { ...c, name } : c)) }))
+  const nameMoved = (id: string) => (isChapter(id) ? (chapters[chapterAt(id)]?.name ?? '') : nameOf(id))
+  const whereIs = (id: string) => {
+    if (isChapter(id)) return `chapter ${chapterAt(id) + 1} of ${chapters.length}`
+    const chapter = chapters.find((c) => c.entries.some((e) => e.drink === id))
+    const at = chapter?.entries.findIndex((e) => e.drink === id) ?? 0
+    return `${chapter?.name}, ${at + 1} of ${chapter?.entries.length}`
+  }
   return (
     <div className="grid gap-x-8 px-4 pt-4 pb-10 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.100fr)]">
       <ModelMoved control={control} planned={planned} />
-      <section aria-label="The plan">
+      <section aria-label="The plan" data-first-step="plan">
         <header className="mb-3 flex flex-wrap items-center gap-1">
           <h1 className="mr-auto text-3xl">Next edition</h1>
           {mayPlan && control.draft && (
@@ -76,49 +84,47 @@ function NextEdition({ menu, next, before }: NextEditionProps) {
           )}
         </header>
         <ConflictPanel kind="plan" noun="plan" control={control} nameOf={nameOf} />
-        {chapters.map((chapter, c) => (
-          <div key={c} className="mb-4">
-            <h2 className="flex items-center gap-2 border-b border-ink text-lg">
-              {mayPlan ? (
-                <input
-                  key={chapter.name}
-                  className="inplace min-w-0 flex-1 font-display"
-                  aria-label={`Name of chapter ${c + 1}`}
-                  maxLength={120}
-                  defaultValue={chapter.name}
-                  onBlur={(e) =>
-                    e.target.value.trim() && e.target.value !== chapter.name && patchChapter(c, e.target.value.trim())
-                  }
-                />
-              ) : (
-                chapter.name
-              )}
-              {mayPlan && chapter.entries.length === 0 && (
-                <button
-                  type="button"
-                  className="act act-quiet text-sm"
-                  onClick={() => change((plan) => ({ chapters: plan.chapters.filter((_, i) => i !== c) }))}
-                >
-                  Leave it out
-                </button>
-              )}
-            </h2>
-            <ul>
+        <MovingArea
+          nameOf={nameMoved}
+          whereIs={whereIs}
+          mayLand={(id, over) => !isChapter(id) || isChapter(over)}
+          onStep={(id, by) => {
+            change((plan) =>
+              isChapter(id) ? { chapters: stepped(plan.chapters, chapterAt(id), by) } : planMoved(plan, id, by),
+            )
+            const to = chapterAt(id) + by
+            return isChapter(id) && to >= 0 && to < chapters.length ? chapterId(to) : undefined
+          }}
+          onDrop={(id, over, isAfter) =>
+            change((plan) => {
+              if (isChapter(id)) return { chapters: putBeside(plan.chapters, chapterAt(id), chapterAt(over), isAfter) }
+              if (isChapter(over)) return planToChapter(plan, id, chapterAt(over), true)
+              return planBeside(plan, id, over, isAfter)
+            })
+          }
+        >
+          {chapters.map((chapter, c) => (
+            <PlanChapter
+              key={c}
+              {...{ chapter, mayPlan }}
+              index={c}
+              onName={(name) => patchChapter(c, name)}
+              onLeaveOut={() => change((plan) => ({ chapters: plan.chapters.filter((_, i) => i !== c) }))}
+            >
               {chapter.entries.map((entry) => (
                 <PlanLine
                   key={entry.drink}
                   name={nameOf(entry.drink)}
                   versions={next.planned.find((p) => p.drink === entry.drink)?.versions ?? []}
                   {...{ entry, mayPlan, chapters, chapterIndex: c }}
-                  onMove={(by) => change((plan) => planMoved(plan, entry.drink, by))}
                   onChapter={(to) => change((plan) => planToChapter(plan, entry.drink, to))}
                   onVersion={(version) => change((plan) => planWith(plan, entry.drink, version))}
                   onRemove={() => change((plan) => planWithout(plan, entry.drink))}
                 />
               ))}
-            </ul>
-          </div>
-        ))}
+            </PlanChapter>
+          ))}
+        </MovingArea>
         {mayPlan && (
           <div className="flex flex-wrap gap-2">
             <button
@@ -150,88 +156,5 @@ function NextEdition({ menu, next, before }: NextEditionProps) {
       </section>
       <Changes {...{ plan, control, next, before, changes, nameOf }} />
     </div>
-  )
-}
-
-function PlanLine({
-  name,
-  entry,
-  versions,
-  mayPlan,
-  chapters,
-  chapterIndex,
-  onMove,
-  onChapter,
-  onVersion,
-  onRemove,
-}: {
-  name: string
-  entry: { drink: string; version: number }
-  /** All that the drink has. */
-  versions: number[]
-  mayPlan: boolean
-  chapters: Menu['plan']['chapters']
-  chapterIndex: number
-  onMove: (by: 1 | -1) => void
-  onChapter: (index: number) => void
-  onVersion: (version: number) => void
-  onRemove: () => void
-}) {
-  const small = 'min-h-8 px-1.5 text-soft hover:bg-shallow max-sm:min-h-11 max-sm:min-w-11'
-  return (
-    <li className="flex flex-wrap items-center gap-x-2 border-b border-hair/60 py-0.5">
-      <Link
-        to={`/drinks/${entry.drink}?v=${entry.version}`}
-        className="min-w-0 flex-1 truncate hover:underline max-sm:basis-full"
-      >
-        {name}
-      </Link>
-      {mayPlan ? (
-        <>
-          <select
-            aria-label={`Version of ${name}`}
-            className="inplace"
-            value={entry.version}
-            onChange={(e) => onVersion(Number(e.target.value))}
-          >
-            {(versions.length > 0 ? versions : [entry.version]).map((n) => (
-              <option key={n} value={n}>
-                v{n}
-              </option>
-            ))}
-          </select>
-          {chapters.length > 1 && (
-            <select
-              aria-label={`Chapter of ${name}`}
-              className="inplace text-soft"
-              value=""
-              onChange={(e) => onChapter(Number(e.target.value))}
-            >
-              <option value="">move to</option>
-              {chapters.map((c, i) =>
-                i === chapterIndex ? null : (
-                  <option key={`${i} ${c.name}`} value={i}>
-                    {c.name}
-                  </option>
-                ),
-              )}
-            </select>
-          )}
-          <span className="flex">
-            <button type="button" className={small} aria-label={`${name} up`} onClick={() => onMove(-1)}>
-              ↑
-            </button>
-            <button type="button" className={small} aria-label={`${name} down`} onClick={() => onMove(1)}>
-              ↓
-            </button>
-            <button type="button" className={small} aria-label={`Take ${name} off`} onClick={onRemove}>
-              ×
-            </button>
-          </span>
-        </>
-      ) : (
-        <span>v{entry.version}</span>
-      )}
-    </li>
   )
 }

@@ -44,12 +44,24 @@ export function planMoved(plan: MenuPlan, drink: string, by: 1 | -1): MenuPlan {
   return { chapters }
 }
 
-export function planToChapter(plan: MenuPlan, drink: string, chapterIndex: number): MenuPlan {
+/** Puts a drink beside another one, in whichever chapter that is. */
+export function planBeside(plan: MenuPlan, drink: string, other: string, isAfter: boolean): MenuPlan {
+  const entry = plan.chapters.flatMap((c) => c.entries).find((e) => e.drink === drink)
+  if (!entry || drink === other) return plan
+  return mapEntries(planWithout(plan, drink), (entries) =>
+    entries.flatMap((e) => (e.drink !== other ? [e] : isAfter ? [e, entry] : [entry, e])),
+  )
+}
+
+/** Puts a drink at the end of a chapter, or at its beginning. */
+export function planToChapter(plan: MenuPlan, drink: string, chapterIndex: number, isFirst = false): MenuPlan {
   const entry = plan.chapters.flatMap((c) => c.entries).find((e) => e.drink === drink)
   if (!entry) return plan
   const without = planWithout(plan, drink)
   return {
-    chapters: without.chapters.map((c, i) => (i === chapterIndex ? { ...c, entries: [...c.entries, entry] } : c)),
+    chapters: without.chapters.map((c, i) =>
+      i === chapterIndex ? { ...c, entries: isFirst ? [entry, ...c.entries] : [...c.entries, entry] } : c,
+    ),
   }
 }
 

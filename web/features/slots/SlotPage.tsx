@@ -6,6 +6,7 @@ import { useMemo, useState } from 'react'
 import { Link, useLocation, useNavigate, useParams } from 'react-router'
 import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
+import { useOpened } from '../../app/lastOpened.ts'
 import { useShelf, useShelfOf } from '../../app/shelf.ts'
 import { useWho } from '../../app/who.ts'
 import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
@@ -74,6 +75,7 @@ function SlotWithDraft({ slug }: { slug: string }) {
   const { state } = useLocation()
   const draft = useQuery({ ...draftQuery('slot', slug), enabled: mayEdit })
   const saved = bySlug(house.slots, slug)
+  useOpened(saved?.name)
   if (mayEdit && draft.isPending) return <Loading what="its draft" />
   if (mayEdit && draft.data === undefined) return <Failure error={draft.error} onRetry={() => draft.refetch()} />
   const name = (state as { name?: unknown } | null)?.name

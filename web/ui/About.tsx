@@ -1,0 +1,13 @@
+interface AboutProps {
+  /** What is assumed, in words. */
+  what: string
+}
+
+/** ≈ beside a figure: only assumed. */
+export function About({ what }: AboutProps) {
+  return (
+    <span role="img" data-mark="about" aria-label={what} className="ml-2 text-sm text-soft">
+      ≈
+    </span>
+  )
+}

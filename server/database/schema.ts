@@ -268,6 +268,8 @@ export const lots = pgTable(
   },
   (t) => [
     index('lots_of').on(t.ingredient, t.id),
+    index('lots_by_use_by').on(t.useBy.asc().nullsLast(), t.id.desc()),
+    index('lots_by_hand').on(t.savedBy),
     index('lots_pressed').on(t.id).where(sql`${t.document} ? 'pressed'`),
   ],
 )

@@ -2,15 +2,17 @@
 
 import {
   type DrinkPage,
+  type Edition,
   houseFileSchema,
   type LotPage,
+  type Menu,
   type ShelfPart,
   type ShelfRows,
   type Version,
 } from '@conch/contract'
 import { SHELF_SORTS, shelfList } from '@conch/core/house'
 import { usualRange } from '@conch/core/reading'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { DEMO } from '../database/paths.ts'
 import { partFor, toBook } from '../held/index.ts'
 import { readHouseFolder } from '../readHouseFolder.ts'
@@ -88,8 +90,25 @@ describe.each(BACKENDS)('lists on %s', (backend) => {
         .map((l) => l.id)
         .reverse(),
     )
-    const byDay = (await paged<LotPage['rows'][number]>('/api/lots?sort=useBy')).flatMap((l) => l.useBy ?? [])
-    expect(byDay).toEqual([...byDay].sort())
+    const orders = {
+      number: (l: LotPage['rows'][number]) => String(l.id).padStart(9, '0'),
+      useBy: (l: LotPage['rows'][number]) => l.useBy ?? '9999',
+      name: (l: LotPage['rows'][number]) => l.name.toLowerCase(),
+    }
+    for (const [sort, key] of Object.entries(orders))
+      for (const which of ['', '&open=yes', '&words=e']) {
+        const sorted = await paged<LotPage['rows'][number]>(`/api/lots?sort=${sort}${which}`)
+        const keys = sorted.map(key)
+        expect([sort, which, keys]).toEqual([sort, which, [...keys].sort()])
+        const up = await paged<LotPage['rows'][number]>(`/api/lots?sort=${sort}&down=yes${which}`)
+        expect(up.map((l) => l.id)).toEqual(sorted.map((l) => l.id).reverse())
+        if (which === '') expect(new Set(sorted.map((l) => l.id))).toEqual(new Set(ids))
+        if (which === '&open=yes') expect(new Set(sorted.map((l) => l.id))).toEqual(new Set(open.map((l) => l.id)))
+      }
+    const byHand = await paged<LotPage['rows'][number]>(`/api/lots?words=${all[0]?.madeBy.slice(0, 4)}`)
+    expect(byHand.length).toBeGreaterThan(0)
+    expect(await get<LotPage>('/api/lots?words=grenadyne')).toMatchObject({ isNear: true })
+    expect(await get<LotPage>('/api/lots?words=xqzzt')).toMatchObject({ isNear: false, total: 0 })
     const one = all[0]
     expect((await get<LotPage>(`/api/lots?words=lot%20${one?.id}`)).rows.map((l) => l.id)).toContain(one?.id)
     expect((await get<LotPage>('/api/lots?of=grenadine')).rows.every((l) => l.ingredient === 'grenadine')).toBe(true)
@@ -132,6 +151,37 @@ describe.each(BACKENDS)('lists on %s', (backend) => {
       200,
     )
     await compare()
+  })
+
+  it('what an edition freezes is computed ahead, and again when something happened in between', async () => {
+    const runs = vi.spyOn(server.services.work, 'run')
+    const count = () => runs.mock.calls.filter(([, name]) => name === 'lock').length
+    const { plan, revision } = await get<Menu>('/api/menu')
+    const drinks = plan.chapters.flatMap((c) => c.entries).length
+    const asked = await Promise.all(Array.from({ length: 3 }, () => server.get('/api/menu/next/lock')))
+    expect(asked.map((a) => [a.status, a.body])).toEqual(Array(3).fill([200, { drinks }]))
+    expect(count()).toBe(1)
+    expect((await server.get('/api/menu/next/lock', { as: 'lead' })).status).toBe(403)
+
+    // Somebody measures a bottle while somebody else thinks of a name.
+    await server.get('/api/menu/next/lock')
+    const { ingredients, revisions } = await get<ShelfPart>('/api/shelf?of=orlop-white')
+    const [rum] = ingredients
+    const document = { ...rum, figures: { ...rum?.figures, abvPct: { value: 51, basis: 'label' } } }
+    const put = { document, revision: revisions['orlop-white'] }
+    expect((await server.send('PUT', '/api/ingredients/orlop-white', put)).status).toBe(200)
+    const { number } = (await server.publish(revision, 'After the change')).body
+    const { lock } = await get<Edition>(`/api/editions/${number}`)
+    expect(lock.book.ingredients.find((i) => i.slug === 'orlop-white')?.figures.abvPct.value).toBe(51)
+
+    // What cannot be published is said before anybody thinks of a name.
+    const now = await get<Menu>('/api/menu')
+    await server.plan([])
+    expect((await server.get('/api/menu/next/lock')).problem.detail).toBe(
+      'the plan is empty; put a drink on the menu first',
+    )
+    await server.send('PUT', '/api/menu', { plan: now.plan, revision: now.revision + 1 })
+    runs.mockRestore()
   })
 
   it('what is picked is changed at once: all of it, or nothing', async () => {

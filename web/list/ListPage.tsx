@@ -29,8 +29,11 @@ export function useListSort(list: string, columns: readonly { sort?: string }[],
   const words = search.get('words') ?? ''
   const kept = readKept(list)
   if (words === '' && isKnown(kept.sort)) return { sort: { by: kept.sort, isDown: kept.down ?? false }, isAsked: true }
-  return { sort: own, isAsked: false }
+  return { sort: words === '' ? own : BEST_FIRST, isAsked: false }
 }
+
+/** No column's order. */
+const BEST_FIRST: ListSort = { by: '', isDown: false }
 
 interface ListPageProps<R> extends Pick<ListTableProps<R>, 'idOf' | 'nameOf' | 'opens' | 'heading' | 'rowPx'> {
   /** Under which name this device remembers it. */

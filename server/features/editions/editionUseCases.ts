@@ -1,21 +1,16 @@
-import type { Edition, EditionSummary, FieldProblem } from '@conch/contract'
-import type { HouseBook } from '@conch/core/house'
-import { type EditionLock, type LockResult, lockEdition, type PlannedChapter } from '@conch/core/menu'
-import { editionLockSchema } from '@conch/core/menu/schema'
-import { formOf } from '@conch/core/schema'
+import type { Edition, EditionSummary } from '@conch/contract'
+import type { EditionLock } from '@conch/core/menu'
 import type { Actor } from '../../access/actor.ts'
 import { closeLock, mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { Refusal } from '../../errors/Refusal.ts'
 import { latestSequence, type Write } from '../../events/index.ts'
 import { bookFor, heldHouse } from '../../held/index.ts'
-import type { Services } from '../../http/route.ts'
 import { getMenu, loadPlanned } from '../menu/menuUseCases.ts'
 import { passPlan } from '../menu/store.ts'
+import type { ComputedLock } from './lockAhead.ts'
+import { documentsOf, lockOrRefuse } from './lockPlan.ts'
 import { findEdition, findEditionOfPlan, findSummary, insertEdition, newestEditionNumber } from './store.ts'
-
-/** Versions of before go into it as they were: its form is checked, not today's limits. */
-const lockForm = formOf(editionLockSchema)
 
 /** An edition as one who asks may see it. @throws Refusal `notFound` */
 export async function showEdition(db: Database, number: number, actor: Actor): Promise<Edition> {
@@ -32,28 +27,10 @@ export async function getEdition(db: Database, number: number): Promise<Edition>
   return edition
 }
 
-/** The lock of the plan, and how far the chain was when it was computed. */
-export interface ComputedLock {
-  sequence: number
-  lock: EditionLock
-}
-
-/** What publishing would freeze, computed in a thread: a large menu takes seconds, and nobody waits for them. */
-export async function prepareLock(actor: Actor, { database: { db }, now, work }: Services): Promise<ComputedLock> {
-  const sequence = await latestSequence(db)
-  const chapters = await loadPlanned(db, (await getMenu(db)).plan)
-  const book = bookFor(await heldHouse(db), documentsOf(chapters), now())
-  assertNotEmpty(chapters)
-  // Its form was checked where it was computed.
-  return { sequence, lock: lockOf(await work.run(actor.name, 'lock', { chapters, book }), false) }
-}
-
 async function computeLock(db: Database, at: Date): Promise<EditionLock> {
   const chapters = await loadPlanned(db, (await getMenu(db)).plan)
   return lockOrRefuse(chapters, bookFor(await heldHouse(db), documentsOf(chapters), at))
 }
-
-const documentsOf = (chapters: readonly PlannedChapter[]) => chapters.flatMap((c) => c.drinks.map((d) => d.document))
 
 /**
  * Publishes the planned menu as a new edition, for ever: all of it, or nothing.
@@ -110,24 +87,4 @@ export async function storeEdition(
 ): Promise<void> {
   const listing = edition.lock.chapters.flatMap((c) => c.drinks.map(({ drink, version }) => ({ drink, version })))
   await insertEdition(db, { ...edition, listing })
-}
-
-/** @throws Refusal naming every drink that cannot be locked, and where */
-export function lockOrRefuse(chapters: PlannedChapter[], book: HouseBook): EditionLock {
-  assertNotEmpty(chapters)
-  return lockOf(lockEdition(chapters, book))
-}
-
-/** @throws Refusal for a plan without a drink */
-function assertNotEmpty(chapters: PlannedChapter[]): void {
-  if (chapters.every((c) => c.drinks.length === 0))
-    throw new Refusal('invalid', 'the plan is empty; put a drink on the menu first')
-}
-
-function lockOf(locked: LockResult, isToCheck = true): EditionLock {
-  if (locked.ok) return isToCheck ? lockForm.parse(locked.lock) : locked.lock
-  const fields: FieldProblem[] = locked.problems.flatMap(({ drink, well, problems }) =>
-    problems.map((p) => ({ field: `${drink}.${p.path.join('.')}`, message: `${p.message} (at ${well})` })),
-  )
-  throw new Refusal('cannotCompute', `${fields[0]?.field}: ${fields[0]?.message}`, { fields })
 }

@@ -2,7 +2,8 @@ import { editionSchema, editionSummarySchema, publishEditionSchema } from '@conc
 import { z } from 'zod'
 import { SHELF } from '../../http/kept.ts'
 import { route, writeRoute } from '../../http/route.ts'
-import { prepareLock, publishEdition, showEdition } from './editionUseCases.ts'
+import { publishEdition, showEdition } from './editionUseCases.ts'
+import { computeAhead } from './lockAhead.ts'
 import { loadEditionSummaries } from './store.ts'
 
 const numberParams = z.object({ number: z.coerce.number().int().min(1).max(2_147_483_647) })
@@ -26,8 +27,20 @@ export const editionRoutes = [
     body: publishEditionSchema,
     response: editionSummarySchema,
     status: 201,
-    prepare: ({ actor, services }) => prepareLock(actor, services),
+    prepare: ({ actor, services }) => computeAhead(actor, services),
     handle: ({ body, prepared, actor, write }) => publishEdition(body, prepared, actor, write),
+  }),
+  route({
+    method: 'get',
+    path: '/api/menu/next/lock',
+    summary: 'Compute ahead what publishing the plan would freeze, and say whether it can be published',
+    act: 'publishEdition',
+    doing: 'publish an edition',
+    response: z.object({ drinks: z.number().int() }),
+    handle: async ({ actor, services }) => {
+      const { lock } = await computeAhead(actor, services)
+      return { drinks: lock.chapters.reduce((sum, c) => sum + c.drinks.length, 0) }
+    },
   }),
   route({
     method: 'get',

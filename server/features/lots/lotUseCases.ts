@@ -27,28 +27,16 @@ import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import { heldHouse, partFor } from '../../held/index.ts'
 import { dayAsked } from '../house/dayAsked.ts'
-import { findLot, findLots, insertLot, insertLotEvent, loadLotPage } from './store.ts'
+import { findLotPage } from './lotPages.ts'
+import { findLot, findLots, insertLot, insertLotEvent } from './store.ts'
 
 /** A scale, and what clings to a bowl: more than this above what went in cannot have come out. */
 const MOST_GAIN_FRACTION = 0.01
-/** Things whose lots are looked for at once. */
-const MOST_THINGS = 500
-
-/** A page of the lots, gone ones too, as one who asks may see them: found by what they are of, their number, or a hand. */
+/** A page of the lots, as one who asks may see them. */
 export async function listLots(asked: z.output<typeof lotsQuery>, actor: Actor, db: Database): Promise<LotPage> {
   const held = await heldHouse(db)
-  const words = asked.words?.trim() ?? ''
-  const number = /^(?:lot\s*)?(\d{1,9})$/i.exec(words)?.[1]
-  const found = held.ingredientFinder.find(words)
-  const page = await loadLotPage(db, {
-    which:
-      words === ''
-        ? undefined
-        : {
-            slugs: found.slugs.slice(0, MOST_THINGS),
-            id: number === undefined ? undefined : Number(number),
-            by: words,
-          },
+  const { total, isNear, rows } = await findLotPage(db, held, {
+    words: asked.words?.trim() ?? '',
     of: asked.of,
     isOpen: asked.open === 'yes',
     sort: asked.sort,
@@ -56,10 +44,8 @@ export async function listLots(asked: z.output<typeof lotsQuery>, actor: Actor, 
     from: asked.from,
     limit: asked.limit,
   })
-  const rows = mayOpen(actor.role) ? page.rows : await closeLots(db, page.rows)
-  const isBy = (lot: Lot) => lot.madeBy.toLowerCase().includes(words.toLowerCase())
-  const isNear = words !== '' && found.isNear && number === undefined && rows.length > 0 && !rows.some(isBy)
-  return { total: page.total, from: asked.from, open: held.openLotCount, isNear, rows }
+  const seen = mayOpen(actor.role) ? rows : await closeLots(db, rows)
+  return { total, from: asked.from, open: held.openLotCount, isNear, rows: seen }
 }
 
 async function closeLots(db: Database, lots: Lot[]): Promise<Lot[]> {

@@ -1,5 +1,5 @@
 import type { Lot, LotEvent } from '@conch/core/formula'
-import { and, asc, desc, eq, ilike, inArray, isNotNull, not, or, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, isNotNull, not, or, sql } from 'drizzle-orm'
 import type { Database } from '../../database/index.ts'
 import { ingredients, lotEvents, lots } from '../../database/schema.ts'
 
@@ -55,51 +55,65 @@ export async function isPressed(db: Database, ids: readonly number[]): Promise<b
   return rows.length > 0
 }
 
-/** What a page of lots is asked for. */
-export interface LotsAsked {
-  /** Of these things, or this number, or made by somebody whose name has these letters; left out: all. */
-  which?: { slugs: readonly string[]; id: number | undefined; by: string } | undefined
+/** Which lots are wanted; left out: all. */
+export interface WhichLots {
+  /** Of these things, or this number, or made by these hands. */
+  either?: { slugs: readonly string[]; id: number | undefined; hands: readonly string[] } | undefined
   of?: string | undefined
-  isOpen: boolean
-  /** Left out: the newest first. */
-  sort: 'number' | 'useBy' | 'name' | undefined
+}
+
+export interface LotsInOrder {
+  by: 'number' | 'useBy'
   isDown: boolean
   from: number
   limit: number
 }
 
-/** A page of the lots, and how many there are. */
-export async function loadLotPage(db: Database, asked: LotsAsked): Promise<{ total: number; rows: Lot[] }> {
-  const { which } = asked
-  const found =
-    which &&
-    or(
-      which.slugs.length > 0 ? inArray(lots.ingredient, [...which.slugs]) : undefined,
-      which.id === undefined ? undefined : eq(lots.id, which.id),
-      ilike(lots.savedBy, `%${which.by.replace(/[\\%_]/g, '\\$&')}%`),
-    )
-  const where = and(
-    found,
-    asked.of === undefined ? undefined : eq(lots.ingredient, asked.of),
-    asked.isOpen ? not(hasEnded(db)) : undefined,
-  )
-  const [count] = await db.select({ total: sql<number>`count(*)::int` }).from(lots).where(where)
-  const way = asked.isDown ? desc : asc
+function whereOf({ either, of }: WhichLots) {
+  const any = either && [
+    either.slugs.length > 0 ? inArray(lots.ingredient, [...either.slugs]) : undefined,
+    either.id === undefined ? undefined : eq(lots.id, either.id),
+    either.hands.length > 0 ? inArray(lots.savedBy, [...either.hands]) : undefined,
+  ]
+  // Where nothing is meant nothing is found.
+  if (any && !any.some(Boolean)) return sql`false`
+  return and(any && or(...any), of === undefined ? undefined : eq(lots.ingredient, of))
+}
+
+/** How many lots there are of each thing. */
+export async function countLots(db: Database, which: WhichLots): Promise<Map<string, number>> {
+  const rows = await db
+    .select({ ingredient: lots.ingredient, count: sql<number>`count(*)::int` })
+    .from(lots)
+    .where(whereOf(which))
+    .groupBy(lots.ingredient)
+  return new Map(rows.map((r) => [r.ingredient, r.count]))
+}
+
+/** Lots in an order; those without a use-by as if it never came. */
+export async function loadLots(db: Database, which: WhichLots, { by, isDown, from, limit }: LotsInOrder) {
+  // Where nothing stands is said of the number, too: so it is in the index.
   const orders = {
-    number: [way(lots.id)],
-    name: [way(sql`lower(${columns.name})`), desc(lots.id)],
-    useBy: [sql`${lots.useBy} ${sql.raw(asked.isDown ? 'desc nulls last' : 'asc nulls last')}`, desc(lots.id)],
+    number: isDown ? [desc(lots.id)] : [asc(lots.id)],
+    useBy: isDown
+      ? [sql`${lots.useBy} desc nulls first`, sql`${lots.id} asc nulls first`]
+      : [sql`${lots.useBy} asc nulls last`, sql`${lots.id} desc nulls last`],
   }
-  const order = asked.sort ? orders[asked.sort] : [desc(lots.id)]
   const rows = await db
     .select(columns)
     .from(lots)
     .innerJoin(ingredients, eq(lots.ingredient, ingredients.slug))
-    .where(where)
-    .orderBy(...order)
-    .limit(asked.limit)
-    .offset(asked.from)
-  return { total: count?.total ?? 0, rows: await withEvents(db, rows) }
+    .where(whereOf(which))
+    .orderBy(...orders[by])
+    .limit(limit)
+    .offset(from)
+  return withEvents(db, rows)
+}
+
+/** Everybody who ever wrote a lot down. */
+export async function loadHands(db: Database): Promise<string[]> {
+  const rows = await db.selectDistinct({ by: lots.savedBy }).from(lots)
+  return rows.map((r) => r.by)
 }
 
 /** Pressings of the last months, newest first: what a fruit gives. */

@@ -193,7 +193,7 @@ export function BackBarPage() {
       }
       buttons={
         <>
-          <button type="button" className="act" onClick={() => setTable(true)}>
+          <button type="button" className="act max-sm:hidden" onClick={() => setTable(true)}>
             As a table …
           </button>
           {mayEdit && (

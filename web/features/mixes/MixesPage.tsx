@@ -104,12 +104,12 @@ export function MixesPage() {
   const [isNew, setNew] = useState(false)
   const words = search.get('words') ?? ''
   const columns = useMemo(() => columnsOf(book), [book])
-  const { sort, isAsked } = useListSort('mixes', columns, { by: 'name', isDown: false })
+  const { sort } = useListSort('mixes', columns, { by: 'name', isDown: false })
   const { first, rows } = useRows<Row, ShelfRows>(
     shelfRowList({
       words,
       shown: 'mixes',
-      sort: isAsked || words === '' ? (sort.by as ShelfSort) : undefined,
+      sort: sort.by === '' ? undefined : (sort.by as ShelfSort),
       down: sort.isDown ? 'yes' : undefined,
     }),
   )

@@ -1,14 +1,17 @@
 import { editionSummarySchema } from '@conch/contract'
-import { useQueryClient } from '@tanstack/react-query'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
+import { z } from 'zod'
 import { ApiError, api } from '../../app/api.ts'
 import { DRINKS_KEY, editionsQuery, menuQuery } from '../../app/queries.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
 import type { PlanDraft } from './usePlanDraft.ts'
+
+const aheadSchema = z.object({ drinks: z.number() })
 
 /** The last step: a name, and everything is frozen. */
 export function PublishDialog({
@@ -28,6 +31,19 @@ export function PublishDialog({
   const [isBusy, setBusy] = useState(false)
   const queryClient = useQueryClient()
   const navigate = useNavigate()
+  // What it freezes is computed while one thinks of a name; what keeps it from being published is said before that.
+  const ahead = useQuery({
+    queryKey: ['lock ahead'],
+    queryFn: async () => {
+      await control.flush()
+      return api.get('/api/menu/next/lock', aheadSchema)
+    },
+    enabled: isOpen,
+    staleTime: 0,
+    gcTime: 0,
+    retry: false,
+  })
+  const problem = error ?? (ahead.error instanceof ApiError && !ahead.error.isAway ? ahead.error.message : undefined)
   const publish = async (event: FormEvent) => {
     event.preventDefault()
     if (name.trim() === '') {
@@ -61,7 +77,7 @@ export function PublishDialog({
       lead={`${count} drinks are frozen with every version, bottle and figure, at every well, for ever.`}
     >
       <form onSubmit={publish}>
-        <Field label="Name" error={error}>
+        <Field label="Name" error={problem}>
           {(props) => (
             <input
               {...props}

@@ -1,6 +1,7 @@
 /** The same search for a stand-in through a general solver of mixed-integer programs, written as a text model. */
 
 import { abvPctOf } from '@conch/core/liquid'
+import { STYLE_AXIS_NAMES, type StyleAxis } from '@conch/core/palate'
 import {
   DEFAULT_LIMIT_PER_LINE,
   distanceTo,
@@ -9,7 +10,6 @@ import {
   type StandInTarget,
   type StandInWeights,
 } from '@conch/core/standin'
-import { STYLE_AXIS_NAMES, type StyleAxis } from '@conch/core/style'
 import highs from 'highs'
 
 /** Sixty invented bottles and a target between them, the same each time. */

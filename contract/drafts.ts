@@ -4,8 +4,8 @@ import type { DrinkDocument } from '@conch/core/drink'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import type { Ingredient } from '@conch/core/house'
 import { ingredientSchema, slugSchema } from '@conch/core/house/schema'
-import type { Slot } from '@conch/core/style'
-import { slotSchema } from '@conch/core/style/schema'
+import type { Slot } from '@conch/core/palate'
+import { slotSchema } from '@conch/core/schema/palate'
 import { z } from 'zod'
 
 /** What drafts are written of; the plan of the menu is a draft by itself. */

@@ -3,7 +3,6 @@
 import { calibrationDocumentSchema, trialSchema } from '@conch/core/cold/trialSchema'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { lotDocumentSchema, lotEventSchema } from '@conch/core/formula/lotSchema'
-import { recipeSchema } from '@conch/core/formula/schema'
 import { splitPrepDocumentSchema } from '@conch/core/formula/splitSchema'
 import {
   glassSchema,
@@ -16,7 +15,8 @@ import {
   wellSchema,
 } from '@conch/core/house/schema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
-import { flightDocumentSchema, slotSchema } from '@conch/core/style/schema'
+import { flightDocumentSchema, slotSchema } from '@conch/core/schema/palate'
+import { recipeSchema } from '@conch/core/schema/recipe'
 import { z } from 'zod'
 import { roleSchema } from './people.ts'
 

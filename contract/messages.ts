@@ -6,7 +6,6 @@ import { MEASURE_NAMES } from '@conch/core/drink'
 import { consequenceSchema, drinkResultSchema } from '@conch/core/drink/resultSchema'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { lotDocumentSchema, lotEventSchema, measuredSchema } from '@conch/core/formula/lotSchema'
-import { recipeSchema } from '@conch/core/formula/schema'
 import { PLACES, type Place, STOCK_STATES, type StockState } from '@conch/core/house'
 import {
   glassSchema,
@@ -20,7 +19,8 @@ import {
 } from '@conch/core/house/schema'
 import { versionSourceSchema } from '@conch/core/lineage/sourceSchema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
-import { flightDocumentSchema, slotSchema } from '@conch/core/style/schema'
+import { flightDocumentSchema, slotSchema } from '@conch/core/schema/palate'
+import { recipeSchema } from '@conch/core/schema/recipe'
 import { z } from 'zod'
 import { draftOf } from './drafts.ts'
 

@@ -3,7 +3,7 @@
 import { lotSchema } from '@conch/core/formula/lotSchema'
 import { SHELF_SHOWN, SHELF_SORTS, type ShelfShown, type ShelfSort } from '@conch/core/house'
 import { ingredientSchema, slugSchema } from '@conch/core/house/schema'
-import { flightSchema, styleProfileSchema } from '@conch/core/style/schema'
+import { flightSchema, styleProfileSchema } from '@conch/core/schema/palate'
 import { z } from 'zod'
 import { pageOf, pageQuery, slugsQuery } from './lists.ts'
 

@@ -11,7 +11,7 @@ export async function buildServer() {
       'server/main.ts',
       'server/restore.ts',
       'server/verify.ts',
-      'server/work/jobs.worker.ts',
+      'server/jobs.worker.ts',
       'server/features/transfer/import.worker.ts',
     ].map((file) => join(ROOT, file)),
     outdir: join(ROOT, 'server/dist'),

@@ -1,5 +1,5 @@
 /**
- * `npm test`: installs what it needs, then format and lint, types, the direction of imports, unit,
+ * `npm test`: installs what it needs, then format and lint, types, the structure, unit,
  * server and browser tests. The last line adds up what the runners report by themselves.
  */
 
@@ -50,7 +50,7 @@ function runTests(name, args, report, count) {
 check('format and lint', 'npx', ['biome', 'ci', '.'])
 for (const room of ['core', 'contract', 'server', 'web', 'tsconfig.tools.json'])
   check(`types: ${room}`, 'npx', ['tsc', '-p', room])
-check('direction of imports', process.execPath, ['scripts/checkDirection.mjs'])
+check('structure', process.execPath, ['scripts/checkStructure.mjs'])
 build()
 runTests(
   'unit and server tests',

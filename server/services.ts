@@ -3,7 +3,7 @@ import { createHeld } from './held/index.ts'
 import { KeptAnswers } from './http/kept.ts'
 import type { Services } from './http/route.ts'
 import { GlassKeeper, UsualPours } from './kept/index.ts'
-import { createWork } from './work/index.ts'
+import { createWork } from './threads/index.ts'
 
 /** Everything that use cases need of an open house. One for each process and house. */
 export function createServices(database: OpenDatabase, now: () => Date): Services {

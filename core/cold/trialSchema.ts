@@ -1,8 +1,11 @@
 /** A measured making: what went in, what was done, what came out. Frozen when it is written down. */
 
 import { z } from 'zod'
-import { keysOf, slugSchema, textSchema } from '../house/primitives.ts'
+import { keysOf, slugSchema, textSchema } from '../schema/primitives.ts'
 import { ICE_KINDS } from './ice.ts'
+
+export type { IceKind } from './ice.ts'
+
 import { METHODS } from './methods.ts'
 
 const gramsSchema = z.number().min(0).max(5000)

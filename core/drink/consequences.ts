@@ -1,7 +1,7 @@
 import { METHODS } from '../cold/index.ts'
 import type { Allergen, HouseBook } from '../house/index.ts'
 import { standardDrinksOf } from '../liquid/index.ts'
-import { isMuddy } from '../style/index.ts'
+import { isMuddy } from '../palate/index.ts'
 import { FROTH_LIQUID_SHARE } from '../vessel/index.ts'
 import { balanceOf } from './balance.ts'
 import type { Consequence } from './consequence.ts'

@@ -1,4 +1,4 @@
-import type { Slot } from '../style/index.ts'
+import type { Slot } from '../palate/index.ts'
 import type { DrinkDocument } from './schema.ts'
 
 /** What documents pour by name: bottles and mixes, and everything that may fill a slot of theirs, or was refused there. */

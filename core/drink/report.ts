@@ -1,6 +1,6 @@
 import { type HeatLedger, iceGOf, type Mixture, type Pour, type StageFigures, type StageSample } from '../cold/index.ts'
 import { abvPctOf, massGOf, per100Ml, trustedFreezingPointCOf, volumeMlOf } from '../liquid/index.ts'
-import type { Look } from '../style/index.ts'
+import type { Look } from '../palate/index.ts'
 import type { Fill } from '../vessel/index.ts'
 import type { ParameterSource } from './resolve.ts'
 import type { Predictions } from './standard.ts'

@@ -27,7 +27,7 @@ import {
 } from '../house/index.ts'
 import { type Liquid, liquidFromFigures } from '../liquid/index.ts'
 import { UNITS, volumeMlOfAmount } from '../measure/index.ts'
-import { resolveSlot } from '../style/index.ts'
+import { resolveSlot } from '../palate/index.ts'
 import type { DrinkDocument, PourLine, Stage } from './schema.ts'
 
 /** Something in a drink document that cannot be computed, and where. */

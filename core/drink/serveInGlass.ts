@@ -13,7 +13,7 @@ import {
 } from '../cold/index.ts'
 import { frothingOf } from '../house/index.ts'
 import { addLiquids, densityGPerMlOf, type Liquid, NOTHING, volumeMlOf } from '../liquid/index.ts'
-import { lookOf, mixLooks } from '../style/index.ts'
+import { lookOf, mixLooks } from '../palate/index.ts'
 import { type Fill, fillGlass, levelMmOf, wettedAreaM2 } from '../vessel/index.ts'
 import { frothMlOf, settled } from './froth.ts'
 import type { InHand, Start } from './inHand.ts'

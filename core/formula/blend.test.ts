@@ -5,7 +5,7 @@ import type { Ingredient } from '../house/index.ts'
 import { ingredientSchema } from '../house/schema.ts'
 import { scaleLiquid } from '../liquid/index.ts'
 import { DEFAULT_KIT } from '../measure/index.ts'
-import type { Flight } from '../style/index.ts'
+import type { Flight } from '../palate/index.ts'
 import { bottle, testHouse } from '../testing/house.ts'
 import {
   collapseToBlend,

@@ -2,8 +2,8 @@
 
 import type { PourLine } from '../drink/index.ts'
 import { type MeasureKit, toFraction, volumeMlOfAmount } from '../measure/index.ts'
-import { amountSize } from './recipeMeasures.ts'
-import type { Recipe } from './schema.ts'
+import type { Recipe } from '../schema/recipe.ts'
+import { amountSize } from '../schema/recipeMeasures.ts'
 
 /** A line of a spec with its volume; undefined while nobody said how large a part is. */
 export interface BlendedLine {

@@ -1,14 +1,15 @@
+export { blendProblems, FEWEST_IN_A_BLEND, MOST_IN_A_BLEND } from '../schema/blendRules.ts'
+export type { Recipe, RecipeComponent } from '../schema/recipe.ts'
+export { amountSize, isByWeight, PART_SIZE, RECIPE_MEASURES, type RecipeMeasure } from '../schema/recipeMeasures.ts'
 export { type AcidCurve, acidCurveOf } from './acidCurve.ts'
 export { type Adjustment, adjustAcid, CITRIC_PER_MALIC, fortify } from './adjust.ts'
 export { type BlendedLine, collapseToBlend, expandBlend, partsFromLines, sharesOf, withVolumes } from './blendLines.ts'
-export { blendProblems, FEWEST_IN_A_BLEND, MOST_IN_A_BLEND } from './blendRules.ts'
 export { type BoilResult, boilDown } from './boilDown.ts'
 export { cautionsOf } from './cautions.ts'
 export { endOf, type LotStanding, lotsTurnOn, measuredOf, staleOfLot, standingOfLot } from './lot.ts'
 export type { Lot, LotDocument, LotEvent } from './lotSchema.ts'
 export { brixOf, figuresOf, type Measured, MOST_ABV_FOR_BRIX_PCT, withMeasured } from './measured.ts'
 export { type FruitYield, fruitFor, fruitYieldOf } from './pressing.ts'
-export { amountSize, isByWeight, PART_SIZE, RECIPE_MEASURES, type RecipeMeasure } from './recipeMeasures.ts'
 export {
   currentLots,
   earliestUseBy,
@@ -34,7 +35,6 @@ export {
   valuesOf,
 } from './resolveMix.ts'
 export { type Batch, type BatchSize, batchOf, batchOfClosed, factorFor, type ScaleResult } from './scaleRecipe.ts'
-export type { Recipe, RecipeComponent } from './schema.ts'
 export { daysOf, dayWords, type Keeps, keepsOf } from './shelfLife.ts'
 export { type DealResult, dealSheets, lettersOf, withLetters } from './splitPrep.ts'
 export type { SplitPrepDocument } from './splitSchema.ts'

@@ -1,10 +1,10 @@
 /** One made batch: a mix, or juice pressed. What is written when it is made never changes; what happens to it is added. */
 
 import { z } from 'zod'
-import { ALLERGENS } from '../house/lists.ts'
-import { nameSchema, slugSchema, textSchema } from '../house/primitives.ts'
 import type { Liquid } from '../liquid/index.ts'
-import { recipeSchema } from './schema.ts'
+import { ALLERGENS } from '../schema/lists.ts'
+import { nameSchema, slugSchema, textSchema } from '../schema/primitives.ts'
+import { recipeSchema } from '../schema/recipe.ts'
 
 const massSchema = z.number().min(0).max(500_000)
 const liquidSchema: z.ZodType<Liquid, Liquid> = z.object({

@@ -12,7 +12,7 @@ import type {
 } from '../house/index.ts'
 import { isAcidPowder, isWeighed } from '../house/index.ts'
 import { type LiquidFigures, liquidFromFigures, massGOf } from '../liquid/index.ts'
-import { type Flight, mixProfiles, profilesOf, type Slot, type StyleProfile } from '../style/index.ts'
+import { type Flight, mixProfiles, profilesOf, type Slot, type StyleProfile } from '../palate/index.ts'
 import { measuredOf, staleOfLot, standingOfLot } from './lot.ts'
 import type { Lot } from './lotSchema.ts'
 import { brixOf, figuresOf, type Measured, saturationBrixIn, sugarInWaterBrix, withMeasured } from './measured.ts'

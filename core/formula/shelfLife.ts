@@ -1,5 +1,5 @@
 import type { Ingredient, IngredientKind } from '../house/index.ts'
-import type { Recipe } from './schema.ts'
+import type { Recipe } from '../schema/recipe.ts'
 
 /** How long a mix keeps, and what decides it. */
 export interface Keeps {

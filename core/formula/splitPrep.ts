@@ -1,5 +1,5 @@
+import type { Recipe } from '../schema/recipe.ts'
 import type { Mix } from './resolveMix.ts'
-import type { Recipe } from './schema.ts'
 import type { SplitPrepDocument } from './splitSchema.ts'
 
 const ALPHABET = Array.from({ length: 26 }, (_, n) => String.fromCharCode(65 + n))

@@ -1,7 +1,7 @@
 /** A sealed batch that two people weigh: written down when it is dealt, and never changed. */
 
 import { z } from 'zod'
-import { nameSchema, slugSchema } from '../house/primitives.ts'
+import { nameSchema, slugSchema } from '../schema/primitives.ts'
 
 export const splitPrepDocumentSchema = z
   .object({

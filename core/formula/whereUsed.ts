@@ -1,6 +1,6 @@
 import type { DrinkDocument } from '../drink/index.ts'
 import type { Ingredient } from '../house/index.ts'
-import type { Slot } from '../style/index.ts'
+import type { Slot } from '../palate/index.ts'
 
 /** A mix that holds something, how far up. */
 export interface UsedInMix {

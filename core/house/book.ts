@@ -1,7 +1,7 @@
 import type { LiquidFigures } from '../liquid/index.ts'
-import type { StyleProfile } from '../style/reading.ts'
-import type { Slot } from '../style/schema.ts'
-import { isWeighed, type Place } from './lists.ts'
+import { isWeighed, type Place } from '../schema/lists.ts'
+import type { Slot } from '../schema/palate.ts'
+import type { StyleProfile } from '../schema/profile.ts'
 import { nameIn } from './nameApart.ts'
 import type { Glass, Ingredient, Settings, StationCalibration, Well } from './schema.ts'
 

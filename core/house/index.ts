@@ -1,6 +1,3 @@
-export { bySlug, type HouseBook, isAcidPowder, type MixFacts, namesIn, temperatureCIn, toSlug } from './book.ts'
-export { type Frothing, type FrothReading, frothFromRuler, frothingOf } from './froth.ts'
-export { gearOf, isForAnotherModel } from './gear.ts'
 export {
   ALLERGENS,
   type Allergen,
@@ -12,7 +9,10 @@ export {
   SAFETY_DEFERRAL,
   STOCK_STATES,
   type StockState,
-} from './lists.ts'
+} from '../schema/lists.ts'
+export { bySlug, type HouseBook, isAcidPowder, type MixFacts, namesIn, temperatureCIn, toSlug } from './book.ts'
+export { type Frothing, type FrothReading, frothFromRuler, frothingOf } from './froth.ts'
+export { gearOf, isForAnotherModel } from './gear.ts'
 export { apartFrom, nameApart, nameIn, plainName } from './nameApart.ts'
 export type {
   ClosedMix,

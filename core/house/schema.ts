@@ -3,11 +3,9 @@
 import { z } from 'zod'
 import { clockSchema } from '../calendar/schema.ts'
 import { ICE_KINDS, METHODS } from '../cold/index.ts'
-import { blendProblems } from '../formula/blendRules.ts'
-import { recipeSchema } from '../formula/schema.ts'
 import { densityGPerMlOf, liquidFromFigures } from '../liquid/index.ts'
 import { DEFAULT_KIT, KIT_KEYS } from '../measure/index.ts'
-import { profileProblem } from '../vessel/index.ts'
+import { blendProblems } from '../schema/blendRules.ts'
 import {
   ALLERGENS,
   INGREDIENT_KINDS,
@@ -16,8 +14,10 @@ import {
   PLACES,
   type Place,
   STOCK_STATES,
-} from './lists.ts'
-import { figureSchema, keysOf, nameSchema, slugSchema, textSchema } from './primitives.ts'
+} from '../schema/lists.ts'
+import { figureSchema, keysOf, nameSchema, slugSchema, textSchema } from '../schema/primitives.ts'
+import { recipeSchema } from '../schema/recipe.ts'
+import { profileProblem } from '../vessel/index.ts'
 
 export { figureSchema, nameSchema, slugSchema, textSchema }
 
@@ -350,7 +350,7 @@ export const settingsSchema = z.object({
     .optional(),
 })
 
-export type { Figure } from './primitives.ts'
+export type { Figure } from '../schema/primitives.ts'
 export type Ingredient = z.infer<typeof ingredientSchema>
 export type Glass = z.infer<typeof glassSchema>
 export type Station = z.infer<typeof stationSchema>

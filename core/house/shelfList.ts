@@ -1,6 +1,6 @@
 /** What a list of the shelf shows, and in which order. */
 
-import { INGREDIENT_KINDS, type IngredientKind } from './lists.ts'
+import { INGREDIENT_KINDS, type IngredientKind } from '../schema/lists.ts'
 import type { Figure, Ingredient } from './schema.ts'
 
 export const SHELF_SHOWN = {

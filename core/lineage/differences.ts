@@ -1,7 +1,7 @@
 import type { DrinkDocument } from '../drink/index.ts'
 import type { Ingredient } from '../house/index.ts'
 import type { MenuPlan } from '../menu/index.ts'
-import type { Slot } from '../style/index.ts'
+import type { Slot } from '../palate/index.ts'
 import {
   bareName,
   type DocumentShape,

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { textSchema } from '../house/primitives.ts'
+import { textSchema } from '../schema/primitives.ts'
 
 /** How sure a claim is. */
 export const CERTAINTIES = ['documented', 'attributed', 'disputed', 'hearsay'] as const

@@ -4,7 +4,7 @@ import { ICE_KINDS, METHODS, POURS } from '../cold/index.ts'
 import { RECIPE_MEASURES } from '../formula/index.ts'
 import { INGREDIENT_KINDS, PLACES, STOCK_STATES } from '../house/index.ts'
 import { type Amount, amountText, UNITS } from '../measure/index.ts'
-import { STYLE_AXES } from '../style/index.ts'
+import { STYLE_AXES } from '../palate/index.ts'
 import { isRecord, isSame } from './sameness.ts'
 
 /** Turns a slug into the name of what it stands for. */

@@ -3,8 +3,8 @@
 import { z } from 'zod'
 import { consequenceSchema, predictionsSchema } from '../drink/resultSchema.ts'
 import { standardSchema } from '../drink/schema.ts'
-import { ALLERGENS } from '../house/lists.ts'
-import { slugSchema } from '../house/primitives.ts'
+import { ALLERGENS } from '../schema/lists.ts'
+import { slugSchema } from '../schema/primitives.ts'
 
 export const keptGlassSchema = z.object({
   name: z.string(),

@@ -12,7 +12,7 @@ import {
   stationCalibrationSchema,
   wellSchema,
 } from '../house/schema.ts'
-import { slotSchema, styleProfileSchema } from '../style/schema.ts'
+import { slotSchema, styleProfileSchema } from '../schema/palate.ts'
 
 /** The next edition in the making: which version of which drink, in which chapter. */
 export const menuPlanSchema = z

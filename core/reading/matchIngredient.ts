@@ -1,5 +1,5 @@
 import { INGREDIENT_KINDS, type Ingredient, type IngredientKind } from '../house/index.ts'
-import type { Slot } from '../style/index.ts'
+import type { Slot } from '../palate/index.ts'
 
 /** Something on the shelf that a line may mean, best first. */
 export interface Match {

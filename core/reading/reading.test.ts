@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { DEFAULT_KIT, readLine, type Unit } from '../measure/index.ts'
-import type { Slot } from '../style/index.ts'
+import type { Slot } from '../palate/index.ts'
 import { bottle, testDrink, testHouse } from '../testing/house.ts'
 import { matchIngredient, matchSlot, readSpec, type SpecContext, shippedRange, sureMatch, usualRange } from './index.ts'
 

@@ -4,10 +4,10 @@ import { drinkDocumentSchema } from '../drink/schema.ts'
 import { lotDocumentSchema } from '../formula/lotSchema.ts'
 import { ingredientSchema, settingsSchema, wellSchema } from '../house/schema.ts'
 import { editionLockSchema } from '../menu/schema.ts'
-import { slotSchema } from '../style/schema.ts'
 import { fullSample } from '../testing/fromSchema.ts'
 import { testDrink } from '../testing/house.ts'
 import { FORMATS, formOf, NewerFormat, upcast } from './index.ts'
+import { slotSchema } from './palate.ts'
 
 const ALL: [string, z.ZodType][] = [
   ['drink', drinkDocumentSchema],

@@ -8,7 +8,7 @@ import {
   scaleLiquid,
   volumeMlOf,
 } from '../liquid/index.ts'
-import { STYLE_AXIS_NAMES, type Style, type StyleAxis } from '../style/index.ts'
+import { STYLE_AXIS_NAMES, type Style, type StyleAxis } from '../palate/index.ts'
 
 /** A bottle that may stand in. */
 export interface StandInBottle {

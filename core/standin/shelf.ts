@@ -3,7 +3,7 @@
 import { valuesOf } from '../formula/index.ts'
 import { bySlug, type HouseBook, type Ingredient, type IngredientKind } from '../house/index.ts'
 import { liquidFromFigures, scaleLiquid } from '../liquid/index.ts'
-import { colourDepthOf, placesOf, type Slot } from '../style/index.ts'
+import { colourDepthOf, placesOf, type Slot } from '../palate/index.ts'
 import type { StandInBottle, StandInTarget } from './search.ts'
 
 /** What a stand-in is looked for: a bottle or a blend of the house, or a slot. */

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { glassFor } from '../drink/index.ts'
 import type { Ingredient } from '../house/index.ts'
 import { liquidFromFigures, scaleLiquid } from '../liquid/index.ts'
-import { type Slot, STYLE_AXIS_NAMES, type Style } from '../style/index.ts'
+import { type Slot, STYLE_AXIS_NAMES, type Style } from '../palate/index.ts'
 import { bottle, testDrink, testHouse } from '../testing/house.ts'
 import {
   DEFAULT_LIMIT_PER_LINE,

@@ -1,7 +1,7 @@
+import type { Person } from '@conch/contract'
 import type { Context } from 'hono'
 import { getCookie } from 'hono/cookie'
 import { Refusal } from '../errors/Refusal.ts'
-import type { HeldHouse } from '../held/index.ts'
 import { type Actor, NOBODY } from './actor.ts'
 
 const PERSON = 'conch-person'
@@ -12,7 +12,7 @@ const PERSON = 'conch-person'
  * browser write.
  * @throws Refusal `nobody` for a number that is no person's, or of somebody who no longer works here
  */
-export function readActor(c: Context, held: Pick<HeldHouse, 'person'>, isWrite: boolean): Actor {
+export function readActor(c: Context, held: { person(id: number): Person | undefined }, isWrite: boolean): Actor {
   const given = c.req.header(PERSON) ?? (isWrite ? undefined : getCookie(c, PERSON))
   if (given === undefined || given === '') return NOBODY
   const id = /^[1-9]\d{0,8}$/.test(given) ? Number(given) : 0

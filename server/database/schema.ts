@@ -1,15 +1,15 @@
 import { type DraftKind, type EventKind, type EventVerb, keptRowSchema, type Role } from '@conch/contract'
-import type { IceKind } from '@conch/core/cold'
+import type { IceKind } from '@conch/core/cold/trialSchema'
 import { calibrationDocumentSchema, trialDocumentSchema, trialEventSchema } from '@conch/core/cold/trialSchema'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { lotDocumentSchema, lotEventSchema } from '@conch/core/formula/lotSchema'
-import { recipeSchema } from '@conch/core/formula/schema'
 import { splitPrepDocumentSchema } from '@conch/core/formula/splitSchema'
 import { glassSchema, ingredientSchema, settingsSchema, stationSchema, wellSchema } from '@conch/core/house/schema'
 import { versionSourceSchema } from '@conch/core/lineage/sourceSchema'
 import { keptGlassSchema } from '@conch/core/menu/keptGlassSchema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
-import { flightDocumentSchema, slotSchema } from '@conch/core/style/schema'
+import { flightDocumentSchema, slotSchema } from '@conch/core/schema/palate'
+import { recipeSchema } from '@conch/core/schema/recipe'
 import { sql } from 'drizzle-orm'
 import {
   boolean,

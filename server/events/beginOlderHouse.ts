@@ -1,6 +1,6 @@
 import { NOBODY } from '../access/actor.ts'
 import type { OpenDatabase } from '../database/index.ts'
-import { isSetUp } from '../features/house/store.ts'
+import { isSetUp } from '../stores/house.ts'
 import { latestSequence } from './chain.ts'
 import { inWrite } from './write.ts'
 

@@ -3,7 +3,7 @@
 import type { EventKind, House, Person } from '@conch/contract'
 import { type FruitYield, fruitYieldOf, type Lot } from '@conch/core/formula'
 import { INGREDIENT_KINDS, type Ingredient, plainName } from '@conch/core/house'
-import { type Flight, profileOfWords, type StyleProfile, type TastedWords, taste } from '@conch/core/style'
+import { type Flight, profileOfWords, type StyleProfile, type TastedWords, taste } from '@conch/core/palate'
 
 import { Finder } from './finder.ts'
 

@@ -4,7 +4,7 @@ import { clockOf, nightOf } from '@conch/core/calendar'
 import { type DrinkDocument, pouredIn } from '@conch/core/drink'
 import { type KeptHouse, resolveHouse } from '@conch/core/formula'
 import type { HouseBook, Ingredient } from '@conch/core/house'
-import type { StyleProfile } from '@conch/core/style'
+import type { StyleProfile } from '@conch/core/palate'
 import { Refusal } from '../errors/Refusal.ts'
 import type { HeldHouse, HouseBase } from './heldHouse.ts'
 

@@ -3,8 +3,8 @@
 import type { EventKind } from '@conch/contract'
 import { ingredientSchema } from '@conch/core/house/schema'
 import { standingCalibrations } from '@conch/core/means'
+import type { Flight, FlightDocument } from '@conch/core/palate'
 import { formOf } from '@conch/core/schema'
-import type { Flight, FlightDocument } from '@conch/core/style'
 import { asc, eq, gt, inArray, sql } from 'drizzle-orm'
 import type { Database } from '../database/index.ts'
 import {
@@ -19,10 +19,10 @@ import {
   stations,
   wells,
 } from '../database/schema.ts'
-import { loadDrinks } from '../features/drinks/store.ts'
-import { findOpenLots, isPressed, loadOpenLots, loadPressings } from '../features/lots/store.ts'
-import { loadPeople } from '../features/people/store.ts'
-import { loadCalibrations, loadTrials } from '../features/trials/store.ts'
+import { loadDrinks } from '../stores/drinks.ts'
+import { findOpenLots, isPressed, loadOpenLots, loadPressings } from '../stores/lots.ts'
+import { loadPeople } from '../stores/people.ts'
+import { loadCalibrations, loadTrials } from '../stores/trials.ts'
 import type { ChainPoint, Changes, HeldHouse, HeldIngredient, HouseBase, Whole } from './heldHouse.ts'
 
 const MOST_PRESSINGS = 200

@@ -12,7 +12,7 @@ import { hashOf } from '../events/hash.ts'
 import { inWrite, type Write } from '../events/index.ts'
 import type { Held } from '../held/index.ts'
 import type { GlassKeeper, UsualPours } from '../kept/index.ts'
-import type { Work } from '../work/index.ts'
+import type { Work } from '../threads/index.ts'
 import { answerUnlessSame, etagOf, type Keep, type KeptAnswers, keyOf, stateOf } from './kept.ts'
 import { check, MOST_BODY_BYTES, readBody } from './readBody.ts'
 

@@ -1,3 +1,4 @@
+import { jobOf } from '../threads/index.ts'
 /** Kept glasses of some versions at some wells; runs in a thread. */
 
 import type { DrinkDocument } from '@conch/core/drink'
@@ -47,3 +48,5 @@ function tried(document: DrinkDocument, book: HouseBook, well: string): KeptGlas
     }
   }
 }
+
+export const KEPT_GLASSES = jobOf<typeof computeGlasses>('keptGlasses')

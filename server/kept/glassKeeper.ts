@@ -13,8 +13,8 @@ import { UnreadableDocument } from '../database/documentColumn.ts'
 import type { OpenDatabase } from '../database/index.ts'
 import { Refusal } from '../errors/Refusal.ts'
 import { baseOf, type Held, type HeldHouse, partOf, toBook } from '../held/index.ts'
-import type { Work } from '../work/index.ts'
-import type { ComputedGlasses, GlassOrder } from './computeGlasses.ts'
+import type { Work } from '../threads/index.ts'
+import { type ComputedGlasses, type GlassOrder, KEPT_GLASSES } from './computeGlasses.ts'
 import {
   dropKept,
   dropOtherWells,
@@ -396,7 +396,7 @@ export class GlassKeeper {
   private async inThread(order: GlassOrder): Promise<ComputedGlasses[] | undefined> {
     for (;;) {
       try {
-        return await this.sources.work.run(HOUSE.name, 'keptGlasses', order)
+        return await this.sources.work.run(HOUSE.name, KEPT_GLASSES, order)
       } catch (error) {
         if (this.isStopped) return undefined
         if (!(error instanceof Refusal && error.code === 'busy')) throw error

@@ -5,8 +5,8 @@ import type { KeptGlass } from '@conch/core/menu'
 import { and, asc, eq, gt, max, notInArray, sql } from 'drizzle-orm'
 import type { Database } from '../database/index.ts'
 import { events, keptGlasses, keptUpTo, versions } from '../database/schema.ts'
-import { findNewestListing } from '../features/editions/store.ts'
-import { findPlan } from '../features/menu/store.ts'
+import { findNewestListing } from '../stores/editions.ts'
+import { findPlan } from '../stores/menu.ts'
 import type { Topic } from './topics.ts'
 
 export interface VersionKey {

@@ -1,7 +1,7 @@
 /** Slots, flights and blends over the wire, on both databases: what is refused, and what is kept. */
 
 import type { Edition } from '@conch/contract'
-import type { Flight } from '@conch/core/style'
+import type { Flight } from '@conch/core/palate'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { aDocument, BACKENDS, openFresh, TestServer } from './testServer.ts'
 

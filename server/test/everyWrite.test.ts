@@ -3,7 +3,7 @@
 import type { Draft, Menu, VerifyReport } from '@conch/contract'
 import type { Lot } from '@conch/core/formula'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { ROUTES } from '../http/app.ts'
+import { ROUTES } from '../app.ts'
 import { heldAndStored, staleAnswers } from './keptAnswers.ts'
 import { aDocument, aTrial, BACKENDS, openFresh, TestServer } from './testServer.ts'
 

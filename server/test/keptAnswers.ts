@@ -1,8 +1,8 @@
 /** Every place whose answer is kept, and whether what is kept is what would be answered anew. */
 
+import { ROUTES } from '../app.ts'
 import type { HeldHouse } from '../held/index.ts'
 import { readHouse } from '../held/index.ts'
-import { ROUTES } from '../http/app.ts'
 import { TestServer } from './testServer.ts'
 
 const KEPT = ROUTES.filter((r) => r.isKept).map((r) => r.path)

@@ -155,7 +155,7 @@ describe.each(BACKENDS)('lists on %s', (backend) => {
 
   it('what an edition freezes is computed ahead, and again when something happened in between', async () => {
     const runs = vi.spyOn(server.services.work, 'run')
-    const count = () => runs.mock.calls.filter(([, name]) => name === 'lock').length
+    const count = () => runs.mock.calls.filter(([, job]) => job.name === 'lock').length
     const { plan, revision } = await get<Menu>('/api/menu')
     const drinks = plan.chapters.flatMap((c) => c.entries).length
     const asked = await Promise.all(Array.from({ length: 3 }, () => server.get('/api/menu/next/lock')))

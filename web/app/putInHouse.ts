@@ -1,4 +1,4 @@
-import type { Slot } from '@conch/core/style'
+import type { Slot } from '@conch/core/palate'
 import type { QueryClient } from '@tanstack/react-query'
 import { houseQuery } from './queries.ts'
 

@@ -1,4 +1,4 @@
-import { type Look, lookWords } from '@conch/core/style'
+import { type Look, lookWords } from '@conch/core/palate'
 import { useId } from 'react'
 
 /** A liquid held against the light: its colour, and drops of haze as dense as it is cloudy. */

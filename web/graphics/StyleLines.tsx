@@ -5,7 +5,7 @@ import {
   STYLE_AXIS_NAMES,
   type Style,
   type StyleProfile,
-} from '@conch/core/style'
+} from '@conch/core/palate'
 
 /** One thing among those compared: a shape of its own, so that colour is not needed. */
 export interface StyleSeries {

@@ -1,5 +1,5 @@
 import { frothFromRuler, frothingOf, type Ingredient, isWeighed } from '@conch/core/house'
-import { lookOf, lookWords } from '@conch/core/style'
+import { lookOf, lookWords } from '@conch/core/palate'
 import { useState } from 'react'
 import { LookSwatch } from '../graphics/LookSwatch.tsx'
 import { NumberField } from '../ui/NumberField.tsx'

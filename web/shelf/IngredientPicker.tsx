@@ -1,5 +1,5 @@
 import { INGREDIENT_KINDS, type Ingredient, type IngredientKind, isWeighed, nameApart } from '@conch/core/house'
-import type { Slot } from '@conch/core/style'
+import type { Slot } from '@conch/core/palate'
 import { type ReactNode, useMemo, useState } from 'react'
 import { useHouse } from '../app/house.tsx'
 import { useKnow, useShelf } from '../app/shelf.ts'

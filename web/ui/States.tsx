@@ -1,5 +1,4 @@
 import type { ReactNode } from 'react'
-import { ApiError } from '../app/api.ts'
 
 /** Waiting: the lines of a chart not yet drawn. */
 export function Loading({ what }: { what: string }) {
@@ -17,12 +16,20 @@ export function Loading({ what }: { what: string }) {
   )
 }
 
+/** What an error may say of itself. */
+interface Said {
+  /** The network or the server is away, rather than the request refused. */
+  isAway?: boolean
+  problem?: { code: string } | undefined
+}
+
 /** Something went wrong: what, and what to do. */
 export function Failure({ error, onRetry }: { error: unknown; onRetry?: () => void }) {
   // A part of the application that is fetched when needed; the browser's own words say nothing to a bar.
   const isMissingPart = error instanceof TypeError && /dynamically imported|module script/i.test(error.message)
-  const isAway = isMissingPart || (error instanceof ApiError && error.isAway)
-  const isRefused = error instanceof ApiError && error.problem?.code === 'notAllowed'
+  const said = error instanceof Error ? (error as Error & Said) : undefined
+  const isAway = isMissingPart || said?.isAway === true
+  const isRefused = said?.problem?.code === 'notAllowed'
   const title = isAway ? 'No connection to the house' : isRefused ? 'Not for this role' : 'This did not work'
   return (
     <div role="alert" className="m-6 max-w-xl border-l-4 border-stop pl-4">

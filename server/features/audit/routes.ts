@@ -1,7 +1,7 @@
 import { auditEntrySchema } from '@conch/contract'
 import { z } from 'zod'
 import { route } from '../../http/route.ts'
-import { loadAudit } from './store.ts'
+import { loadAudit } from '../../stores/audit.ts'
 
 const MOST_ENTRIES = 200
 

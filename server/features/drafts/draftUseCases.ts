@@ -6,8 +6,8 @@ import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import { heldHouse } from '../../held/index.ts'
-import { findDrink, findVersion } from '../drinks/store.ts'
-import * as store from './store.ts'
+import * as store from '../../stores/drafts.ts'
+import { findDrink, findVersion } from '../../stores/drinks.ts'
 
 const NAMES: Record<DraftKind, string> = { drink: 'drink', ingredient: 'mix', slot: 'slot' }
 

@@ -10,11 +10,11 @@ import type { Write } from '../../events/index.ts'
 import { baseOf, bookFor, heldHouse } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
 import { drinksPouringAll } from '../../kept/index.ts'
-import { endDraft } from '../drafts/draftUseCases.ts'
-import { findDraft, writeDraft } from '../drafts/store.ts'
-import { findNewestListing } from '../editions/store.ts'
-import { findPlan } from '../menu/store.ts'
-import * as store from './store.ts'
+import { findDraft, writeDraft } from '../../stores/drafts.ts'
+import * as store from '../../stores/drinks.ts'
+import { findNewestListing } from '../../stores/editions.ts'
+import { findPlan } from '../../stores/menu.ts'
+import { endDraft } from '../drafts/index.ts'
 
 /** What a page of drinks is asked for. */
 export interface DrinksAsked {

@@ -6,11 +6,17 @@ import type { Database } from '../../database/index.ts'
 import { Refusal } from '../../errors/Refusal.ts'
 import { latestSequence, type Write } from '../../events/index.ts'
 import { bookFor, heldHouse } from '../../held/index.ts'
-import { getMenu, loadPlanned } from '../menu/menuUseCases.ts'
-import { passPlan } from '../menu/store.ts'
+import {
+  findEdition,
+  findEditionOfPlan,
+  findSummary,
+  insertEdition,
+  newestEditionNumber,
+} from '../../stores/editions.ts'
+import { passPlan } from '../../stores/menu.ts'
+import { getMenu, loadPlanned } from '../menu/index.ts'
 import type { ComputedLock } from './lockAhead.ts'
 import { documentsOf, lockOrRefuse } from './lockPlan.ts'
-import { findEdition, findEditionOfPlan, findSummary, insertEdition, newestEditionNumber } from './store.ts'
 
 /** An edition as one who asks may see it. @throws Refusal `notFound` */
 export async function showEdition(db: Database, number: number, actor: Actor): Promise<Edition> {

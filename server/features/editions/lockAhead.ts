@@ -5,8 +5,8 @@ import type { Actor } from '../../access/actor.ts'
 import type { OpenDatabase } from '../../database/index.ts'
 import { bookFor, heldHouse } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
-import { getMenu, loadPlanned } from '../menu/menuUseCases.ts'
-import { assertNotEmpty, documentsOf, lockOf } from './lockPlan.ts'
+import { getMenu, loadPlanned } from '../menu/index.ts'
+import { assertNotEmpty, documentsOf, LOCK, lockOf } from './lockPlan.ts'
 
 /** How far the chain was when a lock was computed. */
 export interface ComputedLock {
@@ -46,7 +46,7 @@ export async function computeAhead(
     assertNotEmpty(chapters)
     const book = bookFor(await heldHouse(db), documentsOf(chapters), at)
     // Its form was checked where it was computed.
-    return { sequence, lock: lockOf(await work.run(actor.name, 'lock', { chapters, book }), false) }
+    return { sequence, lock: lockOf(await work.run(actor.name, LOCK, { chapters, book }), false) }
   }
   const lock = compute()
   const mine = { houseId: held.id, sequence, at, lock }

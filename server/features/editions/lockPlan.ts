@@ -6,6 +6,7 @@ import { type EditionLock, type LockResult, lockEdition, type PlannedChapter } f
 import { editionLockSchema } from '@conch/core/menu/schema'
 import { formOf } from '@conch/core/schema'
 import { Refusal } from '../../errors/Refusal.ts'
+import { jobOf } from '../../threads/index.ts'
 
 /** Versions of before go into it as they were: its form is checked, not today's limits. */
 const lockForm = formOf(editionLockSchema)
@@ -33,3 +34,16 @@ export function lockOf(locked: LockResult, isToCheck = true): EditionLock {
   )
   throw new Refusal('cannotCompute', `${fields[0]?.field}: ${fields[0]?.message}`, { fields })
 }
+
+interface ToLock {
+  chapters: Parameters<typeof lockEdition>[0]
+  book: HouseBook
+}
+
+/** The lock with its form checked: what a thread does for whoever publishes. */
+export function computeLock({ chapters, book }: ToLock): LockResult {
+  const locked = lockEdition(chapters, book)
+  return locked.ok ? { ok: true, lock: lockForm.parse(locked.lock) } : locked
+}
+
+export const LOCK = jobOf<typeof computeLock>('lock')

@@ -2,9 +2,9 @@ import { editionSchema, editionSummarySchema, publishEditionSchema } from '@conc
 import { z } from 'zod'
 import { SHELF } from '../../http/kept.ts'
 import { route, writeRoute } from '../../http/route.ts'
+import { loadEditionSummaries } from '../../stores/editions.ts'
 import { publishEdition, showEdition } from './editionUseCases.ts'
 import { computeAhead } from './lockAhead.ts'
-import { loadEditionSummaries } from './store.ts'
 
 const numberParams = z.object({ number: z.coerce.number().int().min(1).max(2_147_483_647) })
 

@@ -2,8 +2,8 @@ import { aliveSchema, readySchema } from '@conch/contract'
 import { NotReady } from '../../database/index.ts'
 import { Refusal } from '../../errors/Refusal.ts'
 import { route } from '../../http/route.ts'
-import { isSetUp } from '../house/store.ts'
-import { loadPeople } from '../people/store.ts'
+import { isSetUp } from '../../stores/house.ts'
+import { loadPeople } from '../../stores/people.ts'
 
 export const healthRoutes = [
   route({

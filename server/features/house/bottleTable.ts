@@ -6,8 +6,8 @@ import Papa from 'papaparse'
 import { Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import { heldHouse } from '../../held/index.ts'
+import { upsertIngredients } from '../../stores/house.ts'
 import type { GoodRow } from './readBottleRows.ts'
-import { upsertIngredients } from './store.ts'
 
 /** The back bar as a table, for a spreadsheet. What could run as a formula there is kept from it. */
 export function writeBottleTable(ingredients: readonly Ingredient[]): string {

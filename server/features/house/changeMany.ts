@@ -5,7 +5,7 @@ import { mayOpen } from '../../access/seal.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import { heldHouse } from '../../held/index.ts'
-import { upsertIngredients } from './store.ts'
+import { upsertIngredients } from '../../stores/house.ts'
 
 /**
  * Sets stock or place of many things of the shelf: all of it, or nothing.

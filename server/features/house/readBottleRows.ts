@@ -6,6 +6,7 @@ import { BOTTLE_COLUMNS, type BottleRow, readBottleRow, toBottleRow } from '@con
 import Papa from 'papaparse'
 import { describeIssues } from '../../errors/describeIssues.ts'
 import { invalid } from '../../errors/Refusal.ts'
+import { jobOf } from '../../threads/index.ts'
 
 const MOST_PROBLEMS = 500
 const MOST_ROWS = 50_000
@@ -144,3 +145,5 @@ function columnOf(field: string): string {
   if (field.startsWith('figures')) return 'sugar'
   return field
 }
+
+export const BOTTLE_ROWS = jobOf<typeof readBottleRows>('bottleRows')

@@ -17,7 +17,7 @@ import {
   usedInSchema,
 } from '@conch/contract'
 import { glassSchema, ingredientSchema, slugSchema, wellSchema } from '@conch/core/house/schema'
-import { slotSchema } from '@conch/core/style/schema'
+import { slotSchema } from '@conch/core/schema/palate'
 import { z } from 'zod'
 import { Refusal } from '../../errors/Refusal.ts'
 import { SHELF } from '../../http/kept.ts'
@@ -26,6 +26,7 @@ import { saveBottleTable, writeBottleTable } from './bottleTable.ts'
 import { changeMany } from './changeMany.ts'
 import { houseOf } from './getHouse.ts'
 import { type Change, changeHouse, type ShelfKind, setUpHouse } from './houseUseCases.ts'
+import { BOTTLE_ROWS } from './readBottleRows.ts'
 import { getRecipes } from './recipes.ts'
 import { getShelfPart, listShelf, mixesHolding } from './shelf.ts'
 
@@ -112,7 +113,7 @@ export const houseRoutes = [
     prepare: async ({ body, actor, services }) => {
       const ingredients = [...(await services.held.now()).allIngredients()]
       const { csv, firstLine } = body
-      return services.work.run(actor.name, 'bottleRows', { csv, firstLine, ingredients })
+      return services.work.run(actor.name, BOTTLE_ROWS, { csv, firstLine, ingredients })
     },
     handle: ({ body, prepared, write }) => saveBottleTable(prepared, body.mode, write),
   }),

@@ -37,7 +37,13 @@ export interface Label {
  * Labels as a PDF: one label on a page of its size, or an A4 sheet of 24 with as many as there are.
  * Black on white; name, lot, made, use-by, allergens, and a code that opens the lot.
  */
-export async function drawLabels(labels: readonly Label[], { isSheet }: { isSheet: boolean }): Promise<Uint8Array> {
+export async function drawLabels({
+  labels,
+  isSheet,
+}: {
+  labels: readonly Label[]
+  isSheet: boolean
+}): Promise<Uint8Array> {
   const regular = font(400)
   const doc = new PDFDocument({
     size: isSheet ? 'A4' : [WIDTH, HEIGHT],

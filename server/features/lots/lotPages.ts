@@ -3,7 +3,7 @@
 import type { Lot } from '@conch/core/formula'
 import type { Database } from '../../database/index.ts'
 import type { HeldHouse } from '../../held/index.ts'
-import { countLots, loadHands, loadLots, type WhichLots } from './store.ts'
+import { countLots, loadHands, loadLots, type WhichLots } from '../../stores/lots.ts'
 
 /** Things whose lots are looked for at once. */
 const MOST_THINGS = 500

@@ -26,9 +26,9 @@ import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import { heldHouse, partFor } from '../../held/index.ts'
-import { dayAsked } from '../house/dayAsked.ts'
+import { findLot, findLots, insertLot, insertLotEvent } from '../../stores/lots.ts'
+import { dayAsked } from '../house/index.ts'
 import { findLotPage } from './lotPages.ts'
-import { findLot, findLots, insertLot, insertLotEvent } from './store.ts'
 
 /** A scale, and what clings to a bowl: more than this above what went in cannot have come out. */
 const MOST_GAIN_FRACTION = 0.01

@@ -8,6 +8,7 @@ import { baseOf, heldHouse } from '../../held/index.ts'
 import { SHELF } from '../../http/kept.ts'
 import { fileRoute, route, type Services, writeRoute } from '../../http/route.ts'
 import type { Label } from './drawLabels.ts'
+import { LABELS } from './labelsJob.ts'
 import { addLotEvent, listLots, makeLot, showLot, showLots } from './lotUseCases.ts'
 
 const idParams = z.object({ id: z.coerce.number().int().min(1).max(2_147_483_647) })
@@ -55,7 +56,7 @@ export const lotRoutes = [
     contentType: 'application/pdf',
     handle: async ({ params, ...call }) => {
       const labels = await labelsFor([params.id], call)
-      const content = await call.services.work.run(call.actor.name, 'labels', { labels, isSheet: false })
+      const content = await call.services.work.run(call.actor.name, LABELS, { labels, isSheet: false })
       return { name: `lot-${params.id}.pdf`, content }
     },
   }),
@@ -68,7 +69,7 @@ export const lotRoutes = [
       const asked = call.context.req.query('lots')
       const ids = asked === 'open' ? await openLots(call.services) : readIds(asked)
       const labels = await labelsFor(ids, call)
-      const content = await call.services.work.run(call.actor.name, 'labels', { labels, isSheet: true })
+      const content = await call.services.work.run(call.actor.name, LABELS, { labels, isSheet: true })
       return { name: 'labels.pdf', content }
     },
   }),

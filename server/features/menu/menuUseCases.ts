@@ -5,8 +5,8 @@ import { type Actor, stampOf } from '../../access/actor.ts'
 import type { Database } from '../../database/index.ts'
 import { Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
-import { loadVersionsOf } from '../drinks/store.ts'
-import { findPlan, writePlan } from './store.ts'
+import { loadVersionsOf } from '../../stores/drinks.ts'
+import { findPlan, writePlan } from '../../stores/menu.ts'
 
 const NOTHING_PLANNED: Menu = { plan: { chapters: [] }, revision: 0, savedBy: '', savedAt: '' }
 

@@ -11,9 +11,9 @@ import { Refusal } from '../../errors/Refusal.ts'
 import { baseOf, closureOf, type HeldHouse } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
 import { keyOf, type ReadGlass, type VersionKey } from '../../kept/index.ts'
-import { loadDrinkDrafts } from '../drafts/store.ts'
-import { loadNames, loadVersionNumbers, loadVersionsOf } from '../drinks/store.ts'
-import { findEdition, newestEditionNumber } from '../editions/store.ts'
+import { loadDrinkDrafts } from '../../stores/drafts.ts'
+import { loadNames, loadVersionNumbers, loadVersionsOf } from '../../stores/drinks.ts'
+import { findEdition, newestEditionNumber } from '../../stores/editions.ts'
 import { getMenu } from './menuUseCases.ts'
 
 type Figures = Partial<Record<MeasureName, number>>

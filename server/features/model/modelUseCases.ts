@@ -10,10 +10,11 @@ import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import { baseOf, bookFor, heldHouse } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
-import { findVersion, insertParents, insertVersion, latestVersionNumber } from '../drinks/store.ts'
-import { findEdition, newestEditionNumber } from '../editions/store.ts'
-import { getMenu } from '../menu/menuUseCases.ts'
-import { writePlan } from '../menu/store.ts'
+import { findVersion, insertParents, insertVersion, latestVersionNumber } from '../../stores/drinks.ts'
+import { findEdition, newestEditionNumber } from '../../stores/editions.ts'
+import { writePlan } from '../../stores/menu.ts'
+import { getMenu } from '../menu/index.ts'
+import { MOVED } from './computeMoved.ts'
 
 const SUBJECT = `model ${MODEL_VERSION}`
 const NOTHING: ModelMoved = { model: MODEL_VERSION, edition: null, isAnswered: true, drinks: [] }
@@ -45,7 +46,7 @@ export async function getModelMoved(actor: Actor, { database: { db }, work }: Se
   const said = { model: MODEL_VERSION, edition: { number, name, model: lock.model } }
   if (await isAnswered(db)) return { ...said, isAnswered: true, drinks: [] }
   const { wells, calibrations } = baseOf(await heldHouse(db))
-  const drinks = await work.run(actor.name, 'moved', { lock, wells, calibrations })
+  const drinks = await work.run(actor.name, MOVED, { lock, wells, calibrations })
   return { ...said, isAnswered: false, drinks }
 }
 

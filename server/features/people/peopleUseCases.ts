@@ -2,7 +2,7 @@ import type { Person, Role } from '@conch/contract'
 import type { Actor } from '../../access/actor.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
-import { findPerson, insertPerson, loadPeople, updatePerson } from './store.ts'
+import { findPerson, insertPerson, loadPeople, updatePerson } from '../../stores/people.ts'
 
 /** @throws Refusal `exists` when the name is taken: by a name one is known in history */
 export async function makePerson(request: { name: string; role: Role }, { db, record }: Write): Promise<Person> {

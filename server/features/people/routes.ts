@@ -1,8 +1,8 @@
 import { changePersonSchema, makePersonSchema, personSchema } from '@conch/contract'
 import { z } from 'zod'
 import { route, writeRoute } from '../../http/route.ts'
+import { loadPeople } from '../../stores/people.ts'
 import { changePerson, makePerson } from './peopleUseCases.ts'
-import { loadPeople } from './store.ts'
 
 const idParams = z.object({ id: z.coerce.number().int().min(1).max(2_147_483_647) })
 

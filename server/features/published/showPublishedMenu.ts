@@ -2,7 +2,7 @@ import type { PublishedMenu } from '@conch/contract'
 import type { EditionLock, LockedDrink } from '@conch/core/menu'
 import type { Database } from '../../database/index.ts'
 import { Refusal } from '../../errors/Refusal.ts'
-import { findEdition, newestEditionNumber } from '../editions/store.ts'
+import { findEdition, newestEditionNumber } from '../../stores/editions.ts'
 
 /** What a guest may read of a drink: nothing of what is poured, and strength in whole per cent. */
 function shown(drink: LockedDrink, lock: EditionLock): PublishedMenu['chapters'][number]['drinks'][number] {

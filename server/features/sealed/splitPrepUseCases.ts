@@ -7,7 +7,7 @@ import type { Database } from '../../database/index.ts'
 import { invalid } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import { heldHouse, partFor } from '../../held/index.ts'
-import { insertSplitPrep, loadSplitPreps, type StoredSplitPrep } from './store.ts'
+import { insertSplitPrep, loadSplitPreps, type StoredSplitPrep } from '../../stores/sealed.ts'
 
 const MOST_SHOWN = 100
 /** Whoever weighed one half long ago still knows it. */

@@ -1,11 +1,11 @@
 import type { AddFlight } from '@conch/contract'
-import type { Flight } from '@conch/core/style'
+import type { Flight } from '@conch/core/palate'
 import { type Actor, stampOf } from '../../access/actor.ts'
 import { invalid } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import { baseOf, heldHouse } from '../../held/index.ts'
-import { dayAsked } from '../house/dayAsked.ts'
-import { insertFlight } from './store.ts'
+import { insertFlight } from '../../stores/tasting.ts'
+import { dayAsked } from '../house/index.ts'
 
 /**
  * Writes down what somebody tasted, for ever; a later word of the same taster counts instead.

@@ -1,8 +1,8 @@
 import { addFlightSchema, flightPageSchema, flightsQuery } from '@conch/contract'
-import { flightSchema } from '@conch/core/style/schema'
+import { flightSchema } from '@conch/core/schema/palate'
 import { route, writeRoute } from '../../http/route.ts'
+import { loadNewestFlights } from '../../stores/tasting.ts'
 import { addFlight } from './addFlight.ts'
-import { loadNewestFlights } from './store.ts'
 
 export const tastingRoutes = [
   route({

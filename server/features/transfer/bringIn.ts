@@ -14,7 +14,7 @@ import { translateDatabaseError } from '../../errors/translateDatabaseError.ts'
 import { verifyEditions } from '../../events/verify.ts'
 import { inWrite, WRITE_LOCK } from '../../events/write.ts'
 import { check } from '../../http/readBody.ts'
-import { isSetUp } from '../house/store.ts'
+import { isSetUp } from '../../stores/house.ts'
 import { type CameIn, importHouseFile } from './importHouseFile.ts'
 
 /** What came in, and what of it does not follow from what it says. */

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import type { ProblemDocument } from '@conch/contract'
 import { Refusal } from '../../errors/Refusal.ts'
 import type { Services } from '../../http/route.ts'
-import { startThread } from '../../work/index.ts'
+import { startThread } from '../../threads/index.ts'
 import { type BroughtIn, bringIn } from './bringIn.ts'
 
 export interface ImportOrder {

@@ -13,7 +13,8 @@ import { Refusal } from '../../errors/Refusal.ts'
 import { withoutValues } from '../../errors/withoutValues.ts'
 import { type LockEdition, verifyChain, verifyEditions } from '../../events/verify.ts'
 import { fileRoute, route, type Services, uploadRoute } from '../../http/route.ts'
-import { isSetUp } from '../house/store.ts'
+import { isSetUp } from '../../stores/house.ts'
+import { LOCK } from '../editions/index.ts'
 import { assertNoImport, cancelImport, findImport, startImport } from './importJob.ts'
 
 /** More than any house is, and less than fills a disk by mistake. */
@@ -112,7 +113,7 @@ export const transferRoutes = [
     handle: async ({ actor, services: { database, work } }) => {
       const editions = []
       // Computed in a thread: a large house takes minutes, and nobody waits for them.
-      const lock: LockEdition = (chapters, book) => work.run(actor.name, 'lock', { chapters, book })
+      const lock: LockEdition = (chapters, book) => work.run(actor.name, LOCK, { chapters, book })
       for await (const report of verifyEditions(database.db, lock)) editions.push(report)
       return { ...(await verifyChain(database.db)), editions }
     },

@@ -6,7 +6,8 @@ import type { Database } from '../../database/index.ts'
 import { inWrite } from '../../events/index.ts'
 import { baseOf } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
-import { insertCalibration, loadCalibrations, loadTrialsOf } from './store.ts'
+import { insertCalibration, loadCalibrations, loadTrialsOf } from '../../stores/trials.ts'
+import { CALIBRATE } from './calibrate.ts'
 
 /** The trials that a calibration was made of and that still count. */
 async function trialsBehind(db: Database, { document }: StoredCalibration): Promise<Trial[]> {
@@ -33,7 +34,7 @@ export async function refitOutdated({ database, now, work, held }: Services): Pr
     // A station whose method was changed since is another station.
     const isSame = trials.every((t) => t.document.method === station?.method && trialIceOf(t.document) === old.ice)
     if (!well || !station || !isSame) continue
-    const made = await work.run(HOUSE.name, 'calibrate', { trials, well, station, ice: old.ice })
+    const made = await work.run(HOUSE.name, CALIBRATE, { trials, well, station, ice: old.ice })
     if (!made.ok) continue
     const isKept = await inWrite(database, { actor: HOUSE, now }, async ({ db: tx, record }) => {
       const stillOutdated = outdatedCalibrations(await loadCalibrations(tx)).some((c) => isSameStation(c, old))

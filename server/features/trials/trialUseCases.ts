@@ -8,9 +8,16 @@ import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import { baseOf, bookFor, heldHouse } from '../../held/index.ts'
-import { findVersion } from '../drinks/store.ts'
-import { dayAsked } from '../house/dayAsked.ts'
-import { findTrial, insertCalibration, insertTrial, insertTrialEvent, loadCalibrations, loadTrials } from './store.ts'
+import { findVersion } from '../../stores/drinks.ts'
+import {
+  findTrial,
+  insertCalibration,
+  insertTrial,
+  insertTrialEvent,
+  loadCalibrations,
+  loadTrials,
+} from '../../stores/trials.ts'
+import { dayAsked } from '../house/index.ts'
 
 /** As many as a page of them wants, and a calibration can be fitted to. */
 export const MOST_TRIALS = 500

@@ -8,7 +8,7 @@ import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useMemo, useState } from 'react'
 import { ErrorBoundary } from '../../ui/ErrorBoundary.tsx'
 import { type Curve, useCurve, useHand } from '../../workers/bench.ts'
-import { trialsQuery } from '../ice/useTrials.ts'
+import { trialsQuery } from '../ice/index.ts'
 
 const SecondsChart = lazy(() => import('../../graphics/SecondsChart.tsx'))
 

@@ -1,16 +1,14 @@
 import type { Mix, MixResult } from '@conch/core/formula'
 import type { Ingredient } from '@conch/core/house'
 import { scaleLiquid, standardDrinksOf } from '@conch/core/liquid'
+import { colourWord, mixProfiles, type Slot } from '@conch/core/palate'
 import { depthIn, distanceTo, SPIRIT_WEIGHTS, targetOf } from '@conch/core/standin'
-import { colourWord, mixProfiles, type Slot } from '@conch/core/style'
 import { useHouse } from '../../app/house.tsx'
 import { moneyText } from '../../graphics/format.ts'
 import { StyleLines } from '../../graphics/StyleLines.tsx'
-import { LotWords } from '../lots/LotWords.tsx'
-import { EarlierLots, Notes } from '../mixes/MixMargin.tsx'
-import { RecipeHistory } from '../mixes/RecipeHistory.tsx'
-import { WhereUsed } from '../mixes/WhereUsed.tsx'
-import { NearWords } from '../standIn/NearWords.tsx'
+import { NearWords } from '../../shelf/NearWords.tsx'
+import { LotWords } from '../lots/index.ts'
+import { EarlierLots, Notes, RecipeHistory, WhereUsed } from '../mixes/index.ts'
 
 interface BlendMarginProps {
   /** As it stands on the sheet. */

@@ -1,6 +1,6 @@
 import { MEASURE_NAMES, MEASURES } from '@conch/core/drink'
 import { bySlug, type Ingredient, nameIn } from '@conch/core/house'
-import type { StyleProfile } from '@conch/core/style'
+import type { StyleProfile } from '@conch/core/palate'
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useMemo, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
@@ -17,7 +17,7 @@ import { Loading } from '../../ui/States.tsx'
 import { useSettled } from '../../ui/useSettled.ts'
 import { Computing } from '../../workers/Computing.tsx'
 import { type GlassAnswer, useGlasses } from '../../workers/compute.ts'
-import { glassAt } from '../drink/edits.ts'
+import { glassAt } from '../drink/index.ts'
 import { baseProfile, drinkId, pickTwo, thingId, thingSlugOf, versionKeyOf } from './comparedThings.ts'
 
 const ScatterMap = lazy(() => import('../../graphics/ScatterMap.tsx'))

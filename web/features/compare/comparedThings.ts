@@ -3,7 +3,7 @@
 import type { DrinkDocument } from '@conch/core/drink'
 import { bySlug, type HouseBook } from '@conch/core/house'
 import { volumeMlOfAmount } from '@conch/core/measure'
-import { mixProfiles, resolveSlot, type StyleProfile } from '@conch/core/style'
+import { mixProfiles, resolveSlot, type StyleProfile } from '@conch/core/palate'
 
 /** `drink:slug@3` or `thing:slug`. */
 export type ComparedId = string

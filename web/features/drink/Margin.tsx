@@ -11,7 +11,7 @@ import {
 } from '@conch/core/drink'
 import { bySlug, type HouseBook, SAFETY_DEFERRAL, type Well } from '@conch/core/house'
 import { standardDrinksOf } from '@conch/core/liquid'
-import { lookWords } from '@conch/core/style'
+import { lookWords } from '@conch/core/palate'
 import { useQuery } from '@tanstack/react-query'
 import { type ReactNode, useMemo } from 'react'
 import { editionQuery, editionsQuery } from '../../app/queries.ts'

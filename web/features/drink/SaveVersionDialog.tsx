@@ -13,8 +13,7 @@ import type { DraftState } from '../../drafts/draftState.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
-import { changePlan } from '../next/changePlan.ts'
-import { planWith } from '../next/plan.ts'
+import { changePlan, planWith } from '../next/index.ts'
 import type { DrinkDraft } from './useDrinkDraft.ts'
 
 interface SaveVersionDialogProps {

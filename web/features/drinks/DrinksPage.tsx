@@ -17,7 +17,7 @@ import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
-import { drinkId, versionKeyOf } from '../compare/comparedThings.ts'
+import { drinkId, versionKeyOf } from '../compare/index.ts'
 
 const drinkForm = formOf(drinkSchema)
 const PasteSpec = lazy(() => import('./PasteSpec.tsx').then((m) => ({ default: m.PasteSpec })))

@@ -4,8 +4,7 @@ import { Link, useParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { editionQuery } from '../../app/queries.ts'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
-import { Margin } from '../drink/Margin.tsx'
-import { SpecSheet } from '../drink/SpecSheet.tsx'
+import { Margin, SpecSheet } from '../drink/index.ts'
 import { lockedWell } from './lockedWell.ts'
 
 /** A drink as an edition froze it: sheet, glass and figures of the day, none computed again. */

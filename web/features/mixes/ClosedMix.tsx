@@ -6,8 +6,8 @@ import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
 import { ClosedMark } from '../../graphics/ClosedMark.tsx'
 import { moneyText } from '../../graphics/format.ts'
-import { LotWords } from '../lots/LotWords.tsx'
-import { MyHalf } from '../sealed/MyHalf.tsx'
+import { LotWords } from '../lots/index.ts'
+import { MyHalf } from '../sealed/index.ts'
 import { WhereUsed } from './WhereUsed.tsx'
 
 /** A sealed mix or blend, for whoever may not open it: what is needed to pour, to weigh and to warn. */

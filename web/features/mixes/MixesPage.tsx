@@ -17,7 +17,7 @@ import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
-import { LotWords } from '../lots/LotWords.tsx'
+import { LotWords } from '../lots/index.ts'
 
 const JUICES = { shown: 'juice' as const }
 type Row = ShelfRows['rows'][number]

@@ -8,7 +8,7 @@ import { ApiError, api } from '../../app/api.ts'
 import { setWho } from '../../app/who.ts'
 import { countText } from '../../graphics/format.ts'
 import { Field } from '../../ui/Field.tsx'
-import { HOURS, hourText, ZONES, zoneHere } from '../house/zones.ts'
+import { HOURS, hourText, ZONES, zoneHere } from '../house/index.ts'
 import { useImport } from './useImport.ts'
 
 /** What is asked for on the page: an error of one of these is shown beside it. */

@@ -1,8 +1,8 @@
 import { nameApart } from '@conch/core/house'
+import type { Slot } from '@conch/core/palate'
 import { DEFAULT_LIMIT_STEPS } from '@conch/core/standin'
-import type { Slot } from '@conch/core/style'
 import { useHouse } from '../../app/house.tsx'
-import { NearWords } from '../standIn/NearWords.tsx'
+import { NearWords } from '../../shelf/NearWords.tsx'
 import { useNearness } from './useNearness.ts'
 
 const MOST_OTHERS = 4

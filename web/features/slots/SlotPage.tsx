@@ -1,6 +1,6 @@
 import { type Draft, mayDo } from '@conch/contract'
 import { bySlug, nameApart, nameIn, namesIn, toSlug } from '@conch/core/house'
-import { resolveSlot, type Slot } from '@conch/core/style'
+import { resolveSlot, type Slot } from '@conch/core/palate'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { Link, useLocation, useNavigate, useParams } from 'react-router'

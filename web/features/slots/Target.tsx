@@ -1,6 +1,6 @@
-import { STYLE_AXIS_NAMES } from '@conch/core/style'
+import { STYLE_AXIS_NAMES } from '@conch/core/palate'
 import { useHouse } from '../../app/house.tsx'
-import { AxisLine } from '../tasting/AxisLine.tsx'
+import { AxisLine } from '../tasting/index.ts'
 import type { SlotDraft } from './useSlotDraft.ts'
 
 /** What it shall taste like: the target put on the lines, as bottles are. */

@@ -1,5 +1,5 @@
 import type { ShownDrink } from '@conch/contract'
-import type { Slot } from '@conch/core/style'
+import type { Slot } from '@conch/core/palate'
 import { Link } from 'react-router'
 import { useDrinksOn } from '../../shelf/useShownDrinks.ts'
 

@@ -1,6 +1,6 @@
 import type { Ingredient } from '@conch/core/house'
+import type { Slot } from '@conch/core/palate'
 import { distanceTo, SPIRIT_WEIGHTS, standInBottles, targetOf } from '@conch/core/standin'
-import type { Slot } from '@conch/core/style'
 import { useHouse } from '../../app/house.tsx'
 
 /** How far one bottle is from the slot, or undefined when it was not placed on all its lines. */

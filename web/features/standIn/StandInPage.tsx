@@ -27,15 +27,15 @@ import { useWho } from '../../app/who.ts'
 import { countText, moneyText } from '../../graphics/format.ts'
 import { SplitBar } from '../../graphics/SplitBar.tsx'
 import { StyleLines, stepsText } from '../../graphics/StyleLines.tsx'
+import { NearWords, STEP_HINT } from '../../shelf/NearWords.tsx'
 import { NeedShelfPart } from '../../shelf/NeedShelf.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { Empty, Failure } from '../../ui/States.tsx'
 import { Computing } from '../../workers/Computing.tsx'
 import { useStandInEffect, useStandIns } from '../../workers/compute.ts'
-import { NewBlend } from '../blends/NewBlend.tsx'
-import type { ReplaceLine } from '../drink/useFound.ts'
+import { NewBlend } from '../blends/index.ts'
+import type { ReplaceLine } from '../drink/index.ts'
 import { correctedSeconds, InTheGlass } from './InTheGlass.tsx'
-import { NearWords, STEP_HINT } from './NearWords.tsx'
 
 /** The spec line that somebody came from. */
 interface AskedLine {

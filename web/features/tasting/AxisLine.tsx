@@ -1,4 +1,4 @@
-import { MOST_ON_AXIS, STYLE_AXES, type StyleAxis, type StyleProfile } from '@conch/core/style'
+import { MOST_ON_AXIS, STYLE_AXES, type StyleAxis, type StyleProfile } from '@conch/core/palate'
 import { Slider } from 'radix-ui'
 import type { MouseEvent } from 'react'
 

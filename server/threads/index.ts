@@ -1,0 +1,3 @@
+export { doing, jobOf } from './job.ts'
+export { type JobAnswer, startThread } from './pool.ts'
+export { createWork, type Work } from './work.ts'

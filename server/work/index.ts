@@ -1,2 +1,0 @@
-export { startThread } from './pool.ts'
-export { createWork, type Work } from './work.ts'

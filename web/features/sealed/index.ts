@@ -1,0 +1,5 @@
+/** What other features may use of this one. */
+
+export { DealDialog } from './DealDialog.tsx'
+export { Letters } from './Letters.tsx'
+export { MyHalf } from './MyHalf.tsx'

@@ -1,0 +1,178 @@
+import { bySlug, nameApart } from '@conch/core/house'
+import { useQuery } from '@tanstack/react-query'
+import { Command as Cmdk } from 'cmdk'
+import { Dialog as Radix } from 'radix-ui'
+import { useEffect, useMemo, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { type Command, useAllCommands } from '../app/commands.tsx'
+import { useHouse } from '../app/house.tsx'
+import { drinkPageQuery } from '../app/queries.ts'
+import { useShelf } from '../app/shelf.ts'
+import { placeOf } from '../shelf/placeOf.ts'
+import { hasAllWords } from '../ui/hasAllWords.ts'
+import { useSettled } from '../ui/useSettled.ts'
+
+const GROUPS: Record<Command['group'], string> = {
+  do: 'Do',
+  go: 'Go to',
+  drink: 'Drinks',
+  blend: 'Blends',
+  slot: 'Slots',
+  mix: 'House mixes',
+  bottle: 'Back bar',
+}
+
+/** Drinks that are listed at once: more letters lead further. */
+const MOST_DRINKS = 12
+const MOST_THINGS = 12
+const TYPING_MS = 80
+
+/** Finds any drink, bottle, place or action by a few letters. */
+export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
+  const navigate = useNavigate()
+  const { house } = useHouse()
+  const [words, setWords] = useState('')
+  const [isWaiting, setWaiting] = useState(false)
+  const wanted = useSettled(words.trim(), TYPING_MS)
+  const query = useQuery({ ...drinkPageQuery({ words: wanted, hidden: 'with', limit: MOST_DRINKS }), enabled: isOpen })
+  const found = useShelf(
+    useMemo(() => (isOpen && wanted !== '' ? { words: wanted, limit: MOST_THINGS } : undefined), [isOpen, wanted]),
+  )
+  // Until the house has looked for these letters, what was found for those before is not offered.
+  const isLooking = wanted !== words.trim() || query.isPlaceholderData || (wanted !== '' && !found.isReady)
+  const drinks = isLooking ? [] : (query.data?.rows ?? [])
+  const shelf = isLooking ? [] : found.picked.flatMap((slug) => bySlug(house.ingredients, slug) ?? [])
+  const commands: Command[] = [
+    ...useAllCommands(),
+    ...drinks.map(
+      (d): Command => ({
+        id: `drink-${d.slug}`,
+        label: d.name,
+        group: 'drink',
+        // Found by the house, a slip of the finger allowed.
+        words,
+        perform: () => navigate(`/drinks/${d.slug}`),
+      }),
+    ),
+    ...shelf.map(
+      (i): Command => ({
+        id: `bottle-${i.slug}`,
+        label: nameApart(i, house.ingredients),
+        group: i.kind === 'blend' ? 'blend' : i.recipe || i.closed ? 'mix' : 'bottle',
+        // Found by the house, too.
+        words,
+        perform: () => navigate(placeOf(i)),
+      }),
+    ),
+  ]
+  commands.push(
+    ...house.slots.map(
+      (s): Command => ({
+        id: `slot-${s.slug}`,
+        label: s.name,
+        group: 'slot',
+        words: `slot ${s.note ?? ''}`,
+        perform: () => navigate(`/slots/${s.slug}`),
+      }),
+    ),
+  )
+  const close = () => {
+    setWords('')
+    setWaiting(false)
+    onClose()
+  }
+  // Enter may come before the house has looked: then it takes the first when it has.
+  useEffect(() => {
+    if (!isWaiting || isLooking) return
+    setWaiting(false)
+    const order = Object.keys(GROUPS)
+    const [first] = commands
+      .filter((c) => hasAllWords(`${c.label} ${c.words ?? ''} ${c.id}`, words))
+      .sort((a, b) => order.indexOf(a.group) - order.indexOf(b.group))
+    if (!first) return
+    close()
+    first.perform()
+  })
+  return (
+    <Radix.Root
+      open={isOpen}
+      onOpenChange={(open) => {
+        if (!open) close()
+      }}
+    >
+      <Radix.Portal>
+        <Radix.Overlay className="fixed inset-0 z-40 bg-black/40" />
+        <Radix.Content
+          aria-describedby={undefined}
+          className="fixed top-[12vh] left-1/2 z-50 w-[560px] max-w-[calc(100vw-1.500rem)] -translate-x-1/2 border border-ink bg-paper"
+        >
+          <Radix.Title className="sr-only">Find a drink, a bottle, a place or an action</Radix.Title>
+          <Cmdk loop filter={hasAllWords}>
+            <Cmdk.Input
+              autoFocus
+              value={words}
+              onValueChange={(next) => {
+                setWords(next)
+                setWaiting(false)
+              }}
+              onKeyDown={(e) => {
+                if (e.key !== 'Enter' || !isLooking) return
+                e.preventDefault()
+                e.stopPropagation()
+                setWaiting(true)
+              }}
+              placeholder="A drink, a bottle, a place, an action …"
+              className="w-full border-b border-hair bg-transparent px-4 py-3 text-lg outline-none"
+            />
+            <Cmdk.List className="max-h-[52vh] overflow-y-auto p-1">
+              <Cmdk.Empty className="p-4 text-soft">
+                Nothing is called that. Earlier names of bottles are searched, too.
+              </Cmdk.Empty>
+              {(Object.keys(GROUPS) as Command['group'][]).map((group) => {
+                const inGroup = commands.filter((c) => c.group === group)
+                if (inGroup.length === 0) return null
+                return (
+                  <Cmdk.Group
+                    key={group}
+                    heading={GROUPS[group]}
+                    className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-sm [&_[cmdk-group-heading]]:text-soft"
+                  >
+                    {inGroup.map((c) => (
+                      <Cmdk.Item
+                        key={c.id}
+                        value={`${c.label} ${c.words ?? ''} ${c.id}`}
+                        onSelect={() => {
+                          close()
+                          c.perform()
+                        }}
+                        className="flex min-h-9 cursor-pointer items-center justify-between px-3 data-[selected=true]:bg-shallow"
+                      >
+                        <span>{c.label}</span>
+                        {c.keys && <Keys keys={c.keys} />}
+                      </Cmdk.Item>
+                    ))}
+                  </Cmdk.Group>
+                )
+              })}
+            </Cmdk.List>
+          </Cmdk>
+        </Radix.Content>
+      </Radix.Portal>
+    </Radix.Root>
+  )
+}
+
+const KEY_WORDS: Record<string, string> = { mod: 'Ctrl', shift: 'Shift' }
+
+/** Keys as one reads them: "mod+k" → Ctrl K, "g m" → g then m. */
+export function Keys({ keys }: { keys: string }) {
+  return (
+    <span className="flex gap-1 text-sm text-soft">
+      {keys.split(/[ +]/).map((key) => (
+        <kbd key={key} className="border border-hair px-1.5 font-text">
+          {KEY_WORDS[key] ?? key}
+        </kbd>
+      ))}
+    </span>
+  )
+}

@@ -1,0 +1,284 @@
+import type { Person } from '@conch/contract'
+import { useQuery } from '@tanstack/react-query'
+import { DropdownMenu as Menu } from 'radix-ui'
+import { lazy, Suspense, useEffect, useState } from 'react'
+import { NavLink, Outlet, ScrollRestoration, useLocation, useNavigate } from 'react-router'
+import { Toaster } from 'sonner'
+import { type Command, useAllCommands, useCommands } from '../app/commands.tsx'
+import { useHouse } from '../app/house.tsx'
+import { lastOpened } from '../app/lastOpened.ts'
+import { editionsQuery, peopleQuery } from '../app/queries.ts'
+import { flagSchema, readStored, writeStored } from '../app/stored.ts'
+import { useWho } from '../app/who.ts'
+import { Seal } from '../graphics/Seal.tsx'
+import { setTheme, THEMES, type Theme, useTheme } from '../theme/theme.ts'
+import { Dialog } from '../ui/Dialog.tsx'
+import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
+import { Loading } from '../ui/States.tsx'
+import { ComputingFailure } from '../workers/Computing.tsx'
+import { FirstSteps } from './FirstSteps.tsx'
+import { Marks } from './Marks.tsx'
+import { PageLead } from './PageLead.tsx'
+import { Keys, Palette } from './Palette.tsx'
+import { PlacesBar, PlacesLine } from './PlacesLine.tsx'
+import { placeAt, placesOf, ROOMS, type Room } from './places.ts'
+import { forgetTold } from './told.ts'
+
+const PLACES = (Object.keys(ROOMS) as Room[]).flatMap(placesOf)
+
+const TRAY_KEY = 'conch:tray'
+const DeviceTray = lazy(() => import('../devices/DeviceTray.tsx').then((m) => ({ default: m.DeviceTray })))
+
+/** The slim top line, and the place below it. */
+export function Shell({ onWho }: { onWho: (person: Person) => void }) {
+  const { book, well, setWell } = useHouse()
+  const [isPaletteOpen, setPaletteOpen] = useState(false)
+  const [isHelpOpen, setHelpOpen] = useState(false)
+  const [hasTray, setTray] = useState(() => readStored(TRAY_KEY, flagSchema) ?? false)
+  const showTray = (on: boolean) => {
+    writeStored(TRAY_KEY, on)
+    setTray(on)
+  }
+  const navigate = useNavigate()
+  const theme = useTheme()
+  const { pathname } = useLocation()
+  const newest = useQuery(editionsQuery).data?.[0]
+
+  useEffect(() => {
+    document.title = `${book.settings.name} · Lazy Conch`
+  }, [book.settings.name])
+
+  const step = (by: 1 | -1) => {
+    const place = placeAt(pathname)
+    if (!place) return
+    const places = placesOf(place.room)
+    const at = places.findIndex((p) => p.path === place.path)
+    const next = places[(at + by + places.length) % places.length]
+    if (next) navigate(next.path)
+  }
+  useCommands(() => {
+    const before = lastOpened().find((o) => o.address !== pathname)
+    const wells = book.wells
+    const nextWell = wells[(wells.findIndex((w) => w.slug === well.slug) + 1) % wells.length]
+    const commands: Command[] = [
+      { id: 'palette', label: 'Find anything', group: 'do', keys: 'mod+k', perform: () => setPaletteOpen(true) },
+      { id: 'find', label: 'Find anything', group: 'do', keys: '/', perform: () => setPaletteOpen(true) },
+      {
+        id: 'devices',
+        label: hasTray ? 'Put the devices away' : 'Devices: scale, refractometer, printer',
+        group: 'do',
+        keys: 'd',
+        perform: () => showTray(!hasTray),
+      },
+      { id: 'help', label: 'List the keys', group: 'do', keys: '?', perform: () => setHelpOpen(true) },
+      {
+        id: 'theme',
+        label: theme === 'chart' ? 'Lantern theme (night)' : 'Chart theme (day)',
+        group: 'do',
+        keys: 't',
+        perform: () => setTheme(theme === 'chart' ? 'lantern' : 'chart'),
+      },
+      {
+        id: 'trial',
+        label: 'Weigh a trial',
+        group: 'go',
+        words: 'ice seconds calibrate',
+        perform: () => navigate('/ice/trial'),
+      },
+      {
+        id: 'back',
+        label: before ? `Back to ${before.name}` : 'Back to what was open before',
+        group: 'go',
+        keys: 'g g',
+        perform: () => before && navigate(before.address),
+      },
+      { id: 'places-before', label: 'The place before, in this room', group: 'go', keys: '[', perform: () => step(-1) },
+      { id: 'places-after', label: 'The next place of this room', group: 'go', keys: ']', perform: () => step(1) },
+      {
+        id: 'leads',
+        label: 'Say again what each page is for, from the first steps on',
+        group: 'do',
+        words: 'help',
+        perform: forgetTold,
+      },
+      ...PLACES.map(
+        (p): Command => ({
+          id: `go-${p.path}`,
+          label: p.label,
+          group: 'go',
+          keys: p.keys,
+          words: `${ROOMS[p.room]} ${p.lead}`,
+          perform: () => navigate(p.path),
+        }),
+      ),
+    ]
+    if (nextWell && nextWell.slug !== well.slug) {
+      commands.push({
+        id: 'well',
+        label: `Stand at the ${nextWell.name}`,
+        group: 'do',
+        keys: 'w',
+        perform: () => setWell(nextWell.slug),
+      })
+    }
+    return commands
+  }, [theme, well.slug, book.wells, navigate, setWell, hasTray, pathname])
+
+  return (
+    <div className="flex min-h-dvh flex-col">
+      <header className="no-print flex items-center gap-x-4 border-b border-hair px-4 py-1.5 max-sm:gap-x-1">
+        <NavLink
+          to="/"
+          className="font-display text-lg font-bold tracking-tight max-sm:hidden"
+          aria-label="Lazy Conch, to the menu"
+        >
+          Lazy Conch
+        </NavLink>
+        <PlacesLine />
+        <div className="ml-auto flex items-center gap-3 max-sm:gap-0">
+          {newest && (
+            <NavLink
+              to={`/editions/${newest.number}`}
+              className="hidden max-w-40 items-center gap-1.5 text-sm md:flex lg:hidden xl:flex"
+            >
+              <Seal title="the poured edition" /> <span className="truncate">{newest.name}</span>
+            </NavLink>
+          )}
+          <WellSwitch />
+          <button
+            type="button"
+            className="act act-quiet"
+            onClick={() => setPaletteOpen(true)}
+            aria-label="Find anything"
+          >
+            <span className="sm:hidden lg:inline">Find</span>
+            <span className="max-sm:hidden">
+              <Keys keys="mod+k" />
+            </span>
+          </button>
+          <WhoMenu onWho={onWho} onHelp={() => setHelpOpen(true)} />
+        </div>
+      </header>
+      <PageLead />
+      <ComputingFailure />
+      <main className="flex-1">
+        <ErrorBoundary key={pathname}>
+          <Suspense fallback={<Loading what="the page" />}>
+            <Outlet />
+            <ScrollRestoration />
+          </Suspense>
+        </ErrorBoundary>
+      </main>
+      {hasTray && (
+        <Suspense fallback={null}>
+          <DeviceTray onClose={() => showTray(false)} />
+        </Suspense>
+      )}
+      <PlacesBar />
+      <Marks />
+      <FirstSteps />
+      <Palette isOpen={isPaletteOpen} onClose={() => setPaletteOpen(false)} />
+      <KeyHelp isOpen={isHelpOpen} onClose={() => setHelpOpen(false)} />
+      <Toaster
+        position="bottom-left"
+        mobileOffset={{ bottom: 64 }}
+        toastOptions={{
+          style: {
+            background: 'var(--ink)',
+            color: 'var(--paper)',
+            border: 'none',
+            borderRadius: 2,
+            fontFamily: 'var(--font-text)',
+          },
+        }}
+      />
+    </div>
+  )
+}
+
+/** At which well one stands: every number on every page is for that one. */
+function WellSwitch() {
+  const { book, well, setWell } = useHouse()
+  return (
+    <fieldset className="flex border border-hair" aria-label="The well you stand at">
+      {book.wells.map((w) => (
+        <button
+          key={w.slug}
+          type="button"
+          aria-pressed={w.slug === well.slug}
+          onClick={() => setWell(w.slug)}
+          className={`min-h-8 px-2.5 text-sm max-sm:min-h-11 ${w.slug === well.slug ? 'bg-ink text-paper' : 'hover:bg-shallow'}`}
+        >
+          {w.name}
+        </button>
+      ))}
+    </fieldset>
+  )
+}
+
+const ITEM = 'flex min-h-9 cursor-pointer items-center gap-2 px-3 outline-none data-[highlighted]:bg-shallow'
+
+function WhoMenu({ onHelp, onWho }: { onHelp: () => void; onWho: (person: Person) => void }) {
+  const who = useWho()
+  const people = (useQuery(peopleQuery).data ?? []).filter((p) => p.isActive)
+  const theme = useTheme()
+  return (
+    <Menu.Root>
+      <Menu.Trigger className="act act-quiet">{who.name}</Menu.Trigger>
+      <Menu.Portal>
+        <Menu.Content align="end" sideOffset={4} className="z-30 min-w-52 border border-ink bg-paper py-1">
+          <Menu.Label className="caption px-3">Working here</Menu.Label>
+          <Menu.RadioGroup
+            value={String(who.id)}
+            onValueChange={(id) => {
+              const person = people.find((p) => String(p.id) === id)
+              if (person) onWho(person)
+            }}
+          >
+            {people.map((p) => (
+              <Menu.RadioItem key={p.id} value={String(p.id)} className={ITEM}>
+                <span className="w-3">{who.id === p.id ? '•' : ''}</span> {p.name}
+              </Menu.RadioItem>
+            ))}
+          </Menu.RadioGroup>
+          <Menu.Separator className="my-1 border-t border-hair" />
+          <Menu.Label className="caption px-3">Light</Menu.Label>
+          <Menu.RadioGroup value={theme} onValueChange={(t) => setTheme(t as Theme)}>
+            {(Object.keys(THEMES) as Theme[]).map((t) => (
+              <Menu.RadioItem key={t} value={t} className={ITEM}>
+                <span className="w-3">{theme === t ? '•' : ''}</span> {THEMES[t]}
+              </Menu.RadioItem>
+            ))}
+          </Menu.RadioGroup>
+          <Menu.Separator className="my-1 border-t border-hair" />
+          <Menu.Item className={ITEM} onSelect={onHelp}>
+            <span className="w-3" /> Keys
+          </Menu.Item>
+        </Menu.Content>
+      </Menu.Portal>
+    </Menu.Root>
+  )
+}
+
+function KeyHelp({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
+  const commands = useAllCommands().filter((c) => c.keys)
+  return (
+    <Dialog
+      isOpen={isOpen}
+      onClose={onClose}
+      title="Keys"
+      lead="In a number: arrow up and down step by what a jigger pours, Enter leaves it."
+    >
+      <dl className="grid grid-cols-[1fr_auto] gap-y-1.5">
+        {commands.map((c) => (
+          <div key={c.id} className="contents">
+            <dt>{c.label}</dt>
+            <dd>
+              <Keys keys={c.keys ?? ''} />
+            </dd>
+          </div>
+        ))}
+      </dl>
+    </Dialog>
+  )
+}

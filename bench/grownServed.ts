@@ -24,7 +24,8 @@ const PAGES: Record<string, (turn: number) => string> = {
   'back bar by strength': (i) => `/api/shelf/rows?sort=abvPct&from=${i}&limit=100`,
   mixes: (i) => `/api/shelf/rows?shown=mixes&sort=name&from=${50 * (i % 30)}&limit=100`,
   'what a mix needs': (i) => `/api/shelf?of=mix-${String(i * 23).padStart(4, '0')}`,
-  'what words lead to': (i) => `/api/shelf?words=${['amber', 'lime', 'mix', 'sluice tide'][i % 4]}&limit=${20 + (i % 80)}`,
+  'what words lead to': (i) =>
+    `/api/shelf?words=${['amber', 'lime', 'mix', 'sluice tide'][i % 4]}&limit=${20 + (i % 80)}`,
   'drinks on a mix': (i) => `/api/shown-drinks?well=${WELL}&on=mix-${String(i * 23).padStart(4, '0')}`,
   lots: () => '/api/lots',
 }

@@ -23,6 +23,7 @@ import {
   type Station,
   type StationCalibration,
   temperatureCIn,
+  valuesOf,
   type Well,
 } from '../house/index.ts'
 import { type Liquid, liquidFromFigures } from '../liquid/index.ts'
@@ -215,16 +216,6 @@ const MOST_SOLIDS_G_PER_100ML = 130
 /** A mix of powders: its figures are no liquid's. */
 function isDry({ figures: f }: Ingredient): boolean {
   return f.sugarGPer100Ml.value + f.acidGPer100Ml.value + (f.otherGPer100Ml?.value ?? 0) > MOST_SOLIDS_G_PER_100ML
-}
-
-function valuesOf({ figures: f }: Ingredient) {
-  return {
-    abvPct: f.abvPct.value,
-    sugarGPer100Ml: f.sugarGPer100Ml.value,
-    acidGPer100Ml: f.acidGPer100Ml.value,
-    fatGPer100Ml: f.fatGPer100Ml?.value,
-    otherGPer100Ml: f.otherGPer100Ml?.value,
-  }
 }
 
 /** Figures that nobody has said anything of: what is computed is without them. */

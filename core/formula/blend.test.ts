@@ -10,7 +10,6 @@ import { bottle, testHouse } from '../testing/house.ts'
 import {
   collapseToBlend,
   createMixer,
-  drinksWith,
   expandBlend,
   lettersOf,
   partsFromLines,
@@ -128,17 +127,6 @@ describe('a blend', () => {
       ]),
     )
     expect(resolveHouse({ ...house, flights }, '2026-01-01').profiles?.['code-name']?.oak?.value).toBe(9)
-  })
-
-  it('is found in the drinks that pour it by name or through a slot', () => {
-    const drink = (pours: PourLine[]) => ({ document: { pours } as never })
-    const slot = { slug: 'dark', candidates: [{ ingredient: 'code-name' }] } as never
-    const found = drinksWith(
-      new Set(['code-name']),
-      [drink([{ slot: 'dark', into: 'tin' }]), drink([{ ingredient: 'soda', into: 'tin' }])],
-      [slot],
-    )
-    expect(found.map((f) => f.through)).toEqual([['code-name']])
   })
 })
 

@@ -11,12 +11,10 @@ import {
   acidCurveOf,
   createMixer,
   currentLots,
-  drinksWith,
   fruitFor,
   fruitYieldOf,
   type Lot,
   lotsWithin,
-  mixesWith,
   partsOf,
   type Recipe,
   resolveHouse,
@@ -237,13 +235,9 @@ describe('a lot through its days', () => {
   })
 })
 
-describe('where it is used', () => {
+describe('what is in it', () => {
   const all = [...testHouse().ingredients, ...SHELF]
-  it('goes up through every level, nearest first, and down', () => {
-    expect(mixesWith('nut-syrup', all)).toEqual([
-      { slug: 'nut-mix', name: 'nut mix', level: 1 },
-      { slug: 'top-mix', name: 'top mix', level: 2 },
-    ])
+  it('goes down through every level, nearest first', () => {
     expect(partsOf('top-mix', all).map((p) => [p.slug, p.level])).toEqual([
       ['nut-mix', 1],
       ['white-sugar', 1],
@@ -253,14 +247,7 @@ describe('where it is used', () => {
   })
   it('ends in a circle', () => {
     const loop = [mix('a', [{ ingredient: 'b', amount: 1 }]), mix('b', [{ ingredient: 'a', amount: 1 }])]
-    expect(mixesWith('a', loop).map((m) => m.slug)).toEqual(['b'])
     expect(partsOf('a', loop).map((m) => m.slug)).toEqual(['b'])
-  })
-  it('names the drinks and through what', () => {
-    const document = testDrink({ pours: [{ ingredient: 'top-mix', volumeMl: 30 }] })
-    expect(drinksWith(new Set(['nut-mix', 'top-mix']), [{ document }, { document: testDrink() }])).toEqual([
-      { drink: { document }, through: ['top-mix'] },
-    ])
   })
   it('is locked whole with an edition', () => {
     const document = testDrink({ pours: [{ ingredient: 'top-mix', volumeMl: 30 }] })

@@ -9,6 +9,7 @@ export { cautionsOf } from './cautions.ts'
 export { endOf, type LotStanding, lotsTurnOn, measuredOf, staleOfLot, standingOfLot } from './lot.ts'
 export type { Lot, LotDocument, LotEvent } from './lotSchema.ts'
 export { brixOf, figuresOf, type Measured, MOST_ABV_FOR_BRIX_PCT, withMeasured } from './measured.ts'
+export { type PartOfMix, partsOf } from './partsOf.ts'
 export { type FruitYield, fruitFor, fruitYieldOf } from './pressing.ts'
 export {
   currentLots,
@@ -32,11 +33,9 @@ export {
   type MixResult,
   recipeProblems,
   SEALED_PROBLEM,
-  valuesOf,
 } from './resolveMix.ts'
 export { type Batch, type BatchSize, batchOf, batchOfClosed, factorFor, type ScaleResult } from './scaleRecipe.ts'
 export { daysOf, dayWords, type Keeps, keepsOf } from './shelfLife.ts'
 export { type DealResult, dealSheets, lettersOf, withLetters } from './splitPrep.ts'
 export type { SplitPrepDocument } from './splitSchema.ts'
 export { type Substitution, substituteAtEqualSugar } from './substitute.ts'
-export { drinksWith, mixesWith, partsOf, type UsedInMix } from './whereUsed.ts'

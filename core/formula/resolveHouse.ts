@@ -10,13 +10,13 @@ import type {
   StationCalibration,
   Well,
 } from '../house/index.ts'
-import { isAcidPowder, isWeighed } from '../house/index.ts'
+import { isAcidPowder, isWeighed, valuesOf } from '../house/index.ts'
 import { type LiquidFigures, liquidFromFigures, massGOf } from '../liquid/index.ts'
 import { type Flight, mixProfiles, profilesOf, type Slot, type StyleProfile } from '../palate/index.ts'
 import { measuredOf, staleOfLot, standingOfLot } from './lot.ts'
 import type { Lot } from './lotSchema.ts'
 import { brixOf, figuresOf, type Measured, saturationBrixIn, sugarInWaterBrix, withMeasured } from './measured.ts'
-import { createMixer, type LotFigures, type Mix, type Mixer, SEALED_PROBLEM, valuesOf } from './resolveMix.ts'
+import { createMixer, type LotFigures, type Mix, type Mixer, SEALED_PROBLEM } from './resolveMix.ts'
 
 /** A house as it is kept: what is typed, the lots that are open, and what was tasted. */
 export interface KeptHouse {

@@ -1,4 +1,4 @@
-import { type Allergen, type Ingredient, isWeighed, nameApart } from '../house/index.ts'
+import { type Allergen, type Ingredient, isWeighed, nameApart, valuesOf } from '../house/index.ts'
 import {
   addLiquids,
   densityGPerMlOf,
@@ -249,17 +249,6 @@ export function createMixer(ingredients: readonly Ingredient[], { lotOf = () => 
 export function recipeProblems(slug: string, ingredients: readonly Ingredient[]): MixProblem[] {
   const result = createMixer(ingredients).mixOf(slug)
   return result.ok ? [] : result.problems
-}
-
-/** The plain figures of something on the shelf. */
-export function valuesOf({ figures: f }: Ingredient): Required<LiquidFigures> {
-  return {
-    abvPct: f.abvPct.value,
-    sugarGPer100Ml: f.sugarGPer100Ml.value,
-    acidGPer100Ml: f.acidGPer100Ml.value,
-    fatGPer100Ml: f.fatGPer100Ml?.value ?? 0,
-    otherGPer100Ml: f.otherGPer100Ml?.value ?? 0,
-  }
 }
 
 /** What a component weighs when the recipe is followed, g. */

@@ -2,6 +2,7 @@ import type { LiquidFigures } from '../liquid/index.ts'
 import { isWeighed, type Place } from '../schema/lists.ts'
 import type { Slot } from '../schema/palate.ts'
 import type { StyleProfile } from '../schema/profile.ts'
+import { plainText } from '../text/index.ts'
 import { nameIn } from './nameApart.ts'
 import type { Glass, Ingredient, Settings, StationCalibration, Well } from './schema.ts'
 
@@ -79,10 +80,7 @@ export function bySlug<T extends { slug: string }>(list: readonly T[], slug: str
 
 /** A slug from a name: "Dark Gold Rum" → "dark-gold-rum". Empty when nothing of it can be used. */
 export function toSlug(name: string): string {
-  return name
-    .normalize('NFKD')
-    .replace(/[\u0300-\u036f]/g, '')
-    .toLowerCase()
+  return plainText(name)
     .replace(/[^a-z0-9]+/g, '-')
     .replace(/^-+|-+$/g, '')
     .slice(0, 80)

@@ -11,6 +11,7 @@ export {
   type StockState,
 } from '../schema/lists.ts'
 export { bySlug, type HouseBook, isAcidPowder, type MixFacts, namesIn, temperatureCIn, toSlug } from './book.ts'
+export { currencyOf, pricePerThousand, valuesOf } from './figures.ts'
 export { type Frothing, type FrothReading, frothFromRuler, frothingOf } from './froth.ts'
 export { gearOf, isForAnotherModel } from './gear.ts'
 export { apartFrom, nameApart, nameIn, plainName } from './nameApart.ts'
@@ -28,7 +29,6 @@ export type {
 export {
   hasHomework,
   isHomework,
-  pricePerThousand,
   SHELF_SHOWN,
   SHELF_SORTS,
   type ShelfShown,

@@ -1,6 +1,7 @@
 /** What a list of the shelf shows, and in which order. */
 
 import { INGREDIENT_KINDS, type IngredientKind } from '../schema/lists.ts'
+import { pricePerThousand } from './figures.ts'
 import type { Figure, Ingredient } from './schema.ts'
 
 export const SHELF_SHOWN = {
@@ -27,10 +28,6 @@ export type ShelfSort = keyof typeof SHELF_SORTS
 export const isHomework = (figure: Figure | undefined) =>
   figure?.basis === 'unknown' || (figure?.basis === 'assumed' && figure.value !== 0)
 export const hasHomework = (i: Ingredient) => !i.recipe && Object.values(i.figures).some(isHomework)
-
-/** Price of a litre or a kilo, undefined when price or size is not known. */
-export const pricePerThousand = (i: Ingredient) =>
-  i.price !== undefined && i.size !== undefined && i.size > 0 ? (1000 * i.price) / i.size : undefined
 
 function isShown(i: Ingredient, shown: ShelfShown): boolean {
   switch (shown) {

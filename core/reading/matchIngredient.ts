@@ -1,5 +1,6 @@
 import { INGREDIENT_KINDS, type Ingredient, type IngredientKind } from '../house/index.ts'
 import type { Slot } from '../palate/index.ts'
+import { plainText } from '../text/index.ts'
 
 /** Something on the shelf that a line may mean, best first. */
 export interface Match {
@@ -17,10 +18,7 @@ const IDLE = new Set(
 
 /** Lower case, no accents, no idle words, no plural s. */
 export function wordsOf(text: string): string[] {
-  return text
-    .normalize('NFKD')
-    .replace(/[\u0300-\u036f]/g, '')
-    .toLowerCase()
+  return plainText(text)
     .split(/[^a-z0-9]+/)
     .filter((w) => w.length > 1 && !IDLE.has(w))
     .map((w) => (w.length > 3 && w.endsWith('s') && !w.endsWith('ss') ? w.slice(0, -1) : w))
@@ -42,12 +40,7 @@ const OTHER_KIND_SCORE = 0.6
 /** Whether the words name a kind that this thing neither is nor says it is. */
 function isOfAnotherKind(words: string, { kind, names }: { kind?: IngredientKind; names: string }): boolean {
   if (kind === undefined) return false
-  const plain = (text: string) =>
-    text
-      .normalize('NFKD')
-      .replace(/[\u0300-\u036f]/g, '')
-      .toLowerCase()
-  const [wanted, named] = [plain(words), plain(names)]
+  const [wanted, named] = [plainText(words), plainText(names)]
   return KIND_WORDS.some(([word, kinds]) => word.test(wanted) && !word.test(named) && !kinds.includes(kind))
 }
 

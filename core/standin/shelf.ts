@@ -1,7 +1,13 @@
+import {
+  bySlug,
+  type HouseBook,
+  type Ingredient,
+  type IngredientKind,
+  pricePerThousand,
+  valuesOf,
+} from '../house/index.ts'
 /** From the house to the search: what is missing, and what may stand in for it. */
 
-import { valuesOf } from '../formula/index.ts'
-import { bySlug, type HouseBook, type Ingredient, type IngredientKind } from '../house/index.ts'
 import { liquidFromFigures, scaleLiquid } from '../liquid/index.ts'
 import { colourDepthOf, placesOf, type Slot } from '../palate/index.ts'
 import type { StandInBottle, StandInTarget } from './search.ts'
@@ -24,9 +30,6 @@ export function isSweetened(missing: Missing): boolean {
   return kind === 'liqueur' || kind === 'wine' || figures.sugarGPer100Ml.value >= SWEET_G_PER_100ML
 }
 
-const perLitre = ({ price, size }: Ingredient): number | undefined =>
-  price === undefined || !size ? undefined : (1000 * price) / size
-
 /** What is wanted in the glass in place of something. A slot says its own; the house pick's sugar, colour and price go with it. */
 export function targetOf(missing: Missing, book: HouseBook): StandInTarget {
   const ingredient = 'slot' in missing ? bySlug(book.ingredients, missing.slot.pick) : missing.ingredient
@@ -39,7 +42,7 @@ export function targetOf(missing: Missing, book: HouseBook): StandInTarget {
     sugarGPer100Ml: figures?.sugarGPer100Ml.value ?? 0,
     acidGPer100Ml: figures?.acidGPer100Ml.value ?? 0,
     depth,
-    pricePerLitre: ingredient && perLitre(ingredient),
+    pricePerLitre: ingredient && pricePerThousand(ingredient),
   }
 }
 
@@ -83,7 +86,7 @@ export function standInBottles(
         style: placesOf(book.profiles?.[i.slug] ?? {}),
         perMl: scaleLiquid(made.liquid, 1 / 100),
         depth: colourDepthOf(i.colour),
-        pricePerLitre: perLitre(i),
+        pricePerLitre: pricePerThousand(i),
       },
     ]
   })

@@ -1,5 +1,6 @@
 /** Finding things by what people remember of their names: beginnings of words, and with a slip of the finger. */
 
+import { plainText } from '@conch/core/text'
 import MiniSearch, { type SearchResult } from 'minisearch'
 
 export interface Named {
@@ -9,13 +10,6 @@ export interface Named {
   also?: string
 }
 
-/** Without capitals and accents, as people type. */
-const plain = (text: string) =>
-  text
-    .normalize('NFKD')
-    .replace(/[\u0300-\u036f]/g, '')
-    .toLowerCase()
-
 /** Shorter words have no room for a slip: one letter makes another word of them. */
 const LEAST_LETTERS_FOR_A_SLIP = 4
 /** Letters that may be wrong, as a share of the word's. */
@@ -24,7 +18,7 @@ const SLIP_SHARE = 0.25
 export class Finder {
   private readonly index = new MiniSearch<Named & { id: string }>({
     fields: ['name', 'also'],
-    processTerm: (term) => plain(term),
+    processTerm: plainText,
     storeFields: ['name'],
     searchOptions: { prefix: true, combineWith: 'AND' },
   })

@@ -152,10 +152,6 @@ export class HeldHouse {
     return this.ingredients.get(slug)?.revision ?? 0
   }
 
-  get ingredientCount(): number {
-    return this.ingredients.size
-  }
-
   get openLotCount(): number {
     return this.lots.size
   }

@@ -1,5 +1,5 @@
 import type { Flight } from '@conch/core/palate'
-import { asc, desc, sql } from 'drizzle-orm'
+import { desc, sql } from 'drizzle-orm'
 import type { Database } from '../database/index.ts'
 import { flights } from '../database/schema.ts'
 
@@ -18,12 +18,6 @@ export async function loadNewestFlights(
     total: count?.total ?? 0,
     flights: rows.map((r) => ({ id: r.id, on: r.tastedOn, by: r.savedBy, document: r.document })),
   }
-}
-
-/** Every flight, oldest first. */
-export async function loadFlights(db: Database): Promise<Flight[]> {
-  const rows = await db.select().from(flights).orderBy(asc(flights.id))
-  return rows.map((r) => ({ id: r.id, on: r.tastedOn, by: r.savedBy, document: r.document }))
 }
 
 export async function insertFlight(db: Database, flight: typeof flights.$inferInsert): Promise<number> {

@@ -2,9 +2,7 @@ import type { House } from '@conch/contract'
 import { clockOf, type HouseClock } from '@conch/core/calendar'
 import { resolveHouse } from '@conch/core/formula'
 import type { HouseBook, Well } from '@conch/core/house'
-import { useQuery } from '@tanstack/react-query'
 import { createContext, type ReactNode, useContext, useMemo, useState } from 'react'
-import { houseQuery } from './queries.ts'
 import { type KnownShelf, useKnownShelf } from './shelf.ts'
 import { readStored, textSchema, writeStored } from './stored.ts'
 import { HALF_HOUR_MS, useHalfHour } from './useHalfHour.ts'
@@ -63,5 +61,3 @@ export function useHouse(): HouseContext {
   if (!value) throw new Error('bug: outside of HouseProvider')
   return value
 }
-
-export const useHouseQuery = () => useQuery(houseQuery)

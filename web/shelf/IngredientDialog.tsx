@@ -3,6 +3,7 @@ import { dayText } from '@conch/core/calendar'
 import {
   ALLERGENS,
   type Allergen,
+  currencyOf,
   type Figure,
   INGREDIENT_KINDS,
   type Ingredient,
@@ -229,7 +230,7 @@ export function IngredientDialog({
                 isReadOnly={!mayEdit}
                 onChange={(price) => set({ price })}
               />{' '}
-              {house.settings.currency ?? 'EUR'}
+              {currencyOf(house.settings)}
             </span>
             <span>
               <span className="text-soft">keeps</span>{' '}

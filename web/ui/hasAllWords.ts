@@ -1,10 +1,4 @@
-/** Without capitals and accents, as people type. */
-function plainText(text: string): string {
-  return text
-    .normalize('NFKD')
-    .replace(/[\u0300-\u036f]/g, '')
-    .toLowerCase()
-}
+import { plainText } from '@conch/core/text'
 
 /** Whether every word of a search is in a text: 1 or 0. Letters scattered through a name are no find. */
 export function hasAllWords(text: string, search: string): 0 | 1 {

@@ -15,9 +15,9 @@ import {
   type MixProblem,
   mixerOfToday,
   SEALED_PROBLEM,
-  valuesOf,
 } from '@conch/core/formula'
 import type { Ingredient } from '@conch/core/house'
+import { valuesOf } from '@conch/core/house'
 import { liquidFromFigures } from '@conch/core/liquid'
 import type { z } from 'zod'
 import { type Actor, stampOf } from '../../access/actor.ts'

@@ -1,6 +1,7 @@
 import { mayDo, type ShelfRows } from '@conch/contract'
 import {
   bySlug,
+  currencyOf,
   type Figure,
   INGREDIENT_KINDS,
   type Ingredient,
@@ -125,7 +126,7 @@ export function BackBarPage() {
   const { search, put } = useAddress()
   const [hasTable, setTable] = useState(false)
   const mayEdit = mayDo(who.role, 'editHouse')
-  const { currency = 'EUR' } = book.settings
+  const currency = currencyOf(book.settings)
   const columns = useMemo(() => columnsIn(currency), [currency])
   const words = search.get('words') ?? ''
   const shown = readKey(SHELF_SHOWN, search.get('shown')) ?? 'all'

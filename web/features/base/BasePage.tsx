@@ -1,7 +1,7 @@
 import { mayDo } from '@conch/contract'
 import { dayText } from '@conch/core/calendar'
 import { mixerOfToday, sharesOf } from '@conch/core/formula'
-import { type Ingredient, nameApart } from '@conch/core/house'
+import { currencyOf, type Ingredient, nameApart } from '@conch/core/house'
 import { colourWord, resolveSlot } from '@conch/core/palate'
 import { depthIn } from '@conch/core/standin'
 import { useQuery } from '@tanstack/react-query'
@@ -118,7 +118,7 @@ function BlendRow({ blend }: { blend: Ingredient }) {
   const { book, house, today } = useHouse()
   const kept = house.ingredients.find((i) => i.slug === blend.slug) ?? blend
   const mixed = kept.recipe ? mixerOfToday(house, today).freshMixOf(blend.slug) : undefined
-  const { currency = 'EUR' } = book.settings
+  const currency = currencyOf(book.settings)
   const perLitre =
     mixed?.ok && mixed.mix.cost.unknown.length === 0 ? (1000 * mixed.mix.cost.value) / mixed.mix.volumeMl : kept.price
   const depth = depthIn(kept, book)

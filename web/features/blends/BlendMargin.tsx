@@ -1,5 +1,6 @@
 import type { Mix, MixResult } from '@conch/core/formula'
 import type { Ingredient } from '@conch/core/house'
+import { currencyOf } from '@conch/core/house'
 import { scaleLiquid, standardDrinksOf } from '@conch/core/liquid'
 import { colourWord, mixProfiles, type Slot } from '@conch/core/palate'
 import { depthIn, distanceTo, SPIRIT_WEIGHTS, targetOf } from '@conch/core/standin'
@@ -59,7 +60,8 @@ export function BlendMargin({ blend, fresh, shelf, pourMl, onChange }: BlendMarg
 
 function Figures({ mix, blend, shelf, pourMl }: { mix: Mix; blend: Ingredient; shelf: Ingredient[]; pourMl: number }) {
   const { settings } = useHouse().book
-  const { currency = 'EUR', standardDrinkG } = settings
+  const { standardDrinkG } = settings
+  const currency = currencyOf(settings)
   const perMl = mix.volumeMl > 0 ? mix.cost.value / mix.volumeMl : 0
   const ethanolG = mix.volumeMl > 0 ? (mix.liquid.ethanolG * pourMl) / mix.volumeMl : 0
   const depth = depthIn(blend, { ingredients: shelf })

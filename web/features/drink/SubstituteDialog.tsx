@@ -1,5 +1,5 @@
-import { substituteAtEqualSugar, valuesOf } from '@conch/core/formula'
-import { bySlug, type HouseBook, type Ingredient, isWeighed, nameApart } from '@conch/core/house'
+import { substituteAtEqualSugar } from '@conch/core/formula'
+import { bySlug, type HouseBook, type Ingredient, isWeighed, nameApart, valuesOf } from '@conch/core/house'
 import { type Amount, amountText, pourGrid, toFraction, usualMeasures } from '@conch/core/measure'
 import { useMemo } from 'react'
 import { useShelf } from '../../app/shelf.ts'

@@ -1,5 +1,5 @@
-import { adjustAcid, CITRIC_PER_MALIC, fortify, type Mix, type Recipe, valuesOf } from '@conch/core/formula'
-import { type Ingredient, isAcidPowder, nameIn, SAFETY_DEFERRAL } from '@conch/core/house'
+import { adjustAcid, CITRIC_PER_MALIC, fortify, type Mix, type Recipe } from '@conch/core/formula'
+import { type Ingredient, isAcidPowder, nameIn, SAFETY_DEFERRAL, valuesOf } from '@conch/core/house'
 import { liquidFromFigures } from '@conch/core/liquid'
 import { useMemo, useState } from 'react'
 import { useHouse } from '../../app/house.tsx'

@@ -1,6 +1,13 @@
 import { mayDo } from '@conch/contract'
 import { dayWords } from '@conch/core/formula'
-import { bySlug, type ClosedMix as Closed, type Ingredient, PLACES, SAFETY_DEFERRAL } from '@conch/core/house'
+import {
+  bySlug,
+  type ClosedMix as Closed,
+  currencyOf,
+  type Ingredient,
+  PLACES,
+  SAFETY_DEFERRAL,
+} from '@conch/core/house'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
@@ -15,7 +22,7 @@ export function ClosedMix({ ingredient, closed }: { ingredient: Ingredient; clos
   const { house, book } = useHouse()
   const who = useWho()
   const { figures, price, allergens } = bySlug(book.ingredients, ingredient.slug) ?? ingredient
-  const { currency = 'EUR' } = house.settings
+  const currency = currencyOf(house.settings)
   const rows: [string, string][] = [
     ['strength', `${figures.abvPct.value.toFixed(1)} % ABV`],
     ['sugar', `${figures.sugarGPer100Ml.value.toFixed(1)} g/100 ml`],

@@ -1,6 +1,6 @@
 import { dayText, shortDayText } from '@conch/core/calendar'
 import { cautionsOf, dayWords, type Mix, type MixResult, measuredOf, notesOf, type Recipe } from '@conch/core/formula'
-import { type Ingredient, isAcidPowder, SAFETY_DEFERRAL } from '@conch/core/house'
+import { currencyOf, type Ingredient, isAcidPowder, SAFETY_DEFERRAL } from '@conch/core/house'
 import { useQuery } from '@tanstack/react-query'
 import { type ReactNode, useState } from 'react'
 import { Link } from 'react-router'
@@ -145,7 +145,7 @@ function Balance({ mix }: { mix: Mix }) {
     mix.evaporatedG > 0.5 ? `${g(mix.evaporatedG)} boiled off` : '',
     mix.lostG > 0.5 ? `${g(mix.lostG)} lost` : '',
   ].filter(Boolean)
-  const { currency = 'EUR' } = book.settings
+  const currency = currencyOf(book.settings)
   const perLitre = mix.volumeMl > 0 ? (mix.cost.value / mix.volumeMl) * 1000 : 0
   return (
     <div className="mt-3 text-sm">

@@ -1,6 +1,6 @@
 import { changedSchema, mayDo } from '@conch/contract'
 import type { PourLine } from '@conch/core/drink'
-import { bySlug, nameIn } from '@conch/core/house'
+import { bySlug, currencyOf, nameIn } from '@conch/core/house'
 import { pourGrid, usualMeasures, volumeMlOfAmount } from '@conch/core/measure'
 import {
   DEFAULT_LIMIT_STEPS,
@@ -97,7 +97,8 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
   const document = line?.version === 'draft' ? drink?.draft?.document : version?.document
   useShelfFor([document])
   const asked: PourLine | undefined = line && document?.pours[line.index]
-  const { kit, measures, currency = 'EUR' } = book.settings
+  const { kit, measures } = book.settings
+  const currency = currencyOf(book.settings)
   const askedMl =
     asked && document && (asked.volumeMl ?? (asked.amount && volumeMlOfAmount(asked.amount, kit, document.partMl)))
   const [typedMl, setTypedMl] = useState<number>()

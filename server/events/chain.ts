@@ -1,7 +1,7 @@
 /** The chain of events: each hash holds what the event says, its salt, and the hash before. */
 
 import type { EventKind, EventVerb, KeptRow } from '@conch/contract'
-import { eq } from 'drizzle-orm'
+import { and, eq } from 'drizzle-orm'
 import type { Actor } from '../access/actor.ts'
 import type { Database } from '../database/index.ts'
 import { chainHead, events } from '../database/schema.ts'
@@ -107,4 +107,14 @@ export async function hashBeginning(
 export async function latestSequence(db: Database): Promise<number> {
   const [head] = await db.select({ sequence: chainHead.sequence }).from(chainHead)
   return head?.sequence ?? 0
+}
+
+/** Whether something of this kind ever happened to a subject. */
+export async function hasHappened(db: Database, kind: EventKind, subject: string): Promise<boolean> {
+  const [row] = await db
+    .select({ sequence: events.sequence })
+    .from(events)
+    .where(and(eq(events.kind, kind), eq(events.subject, subject)))
+    .limit(1)
+  return row !== undefined
 }

@@ -4,7 +4,12 @@ import { type Database, NotReady, type OpenDatabase } from '../database/index.ts
 import { type Appended, appendEvents, type NewEvent } from './chain.ts'
 
 /** One number for all our processes: one write at a time in a house, as in the embedded database. */
-export const WRITE_LOCK = 46_004_601
+const WRITE_LOCK = 46_004_601
+
+/** Until every other write of the house, by whichever process, has ended; then the others wait for this one. */
+export async function waitForWrites(tx: Database): Promise<void> {
+  await tx.execute(sql`select pg_advisory_xact_lock(${WRITE_LOCK})`)
+}
 
 /** What a use case that changes something works with: one transaction, and its word for the chain. */
 export interface Write {
@@ -64,7 +69,7 @@ export async function inWrite<T>(
     const follower = followers.get(database)
     let afterwards = () => {}
     const written = await database.db.transaction(async (db) => {
-      await db.execute(sql`select pg_advisory_xact_lock(${WRITE_LOCK})`)
+      await waitForWrites(db)
       await follower?.begin(db)
       const recorded: NewEvent[] = []
       let who = actor

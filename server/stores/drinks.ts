@@ -108,10 +108,6 @@ export async function loadVersions(db: Database, drink: string): Promise<Version
   return withParents(db, rows, eq(versionParents.drink, drink))
 }
 
-export async function loadAllVersions(db: Database): Promise<Version[]> {
-  return withParents(db, await db.select().from(versions).orderBy(asc(versions.drink), asc(versions.number)))
-}
-
 export async function findVersion(db: Database, drink: string, number: number): Promise<Version | undefined> {
   const rows = await db
     .select()

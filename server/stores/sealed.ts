@@ -1,5 +1,5 @@
 import type { SplitPrepDocument } from '@conch/core/formula'
-import { asc, desc, eq, sql } from 'drizzle-orm'
+import { desc, eq, sql } from 'drizzle-orm'
 import type { Database } from '../database/index.ts'
 import { ingredients, splitPreps } from '../database/schema.ts'
 
@@ -31,12 +31,6 @@ export async function loadSplitPreps(db: Database, most: number, ingredient?: st
     .orderBy(desc(splitPreps.id))
     .limit(most)
   return rows.map((r) => ({ ...r, savedAt: r.savedAt.toISOString() }))
-}
-
-/** All of them, oldest first, for the house file. */
-export async function loadAllSplitPreps(db: Database) {
-  const rows = await db.select().from(splitPreps).orderBy(asc(splitPreps.id))
-  return rows.map(({ id: _, ...r }) => ({ ...r, savedAt: r.savedAt.toISOString() }))
 }
 
 export async function insertSplitPrep(db: Database, row: typeof splitPreps.$inferInsert): Promise<number> {

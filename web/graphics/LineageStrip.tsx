@@ -27,14 +27,6 @@ const PART_OF: Record<IngredientKind, Part> = {
   other: 'long',
 }
 const PARTS: Part[] = ['base', 'strong', 'sweet', 'sour', 'long']
-export const PART_LABELS: Record<Part, string> = {
-  base: 'spirits',
-  strong: 'liqueurs, wines, bitters',
-  sweet: 'syrups and mixes',
-  sour: 'juices',
-  long: 'sodas and others',
-}
-
 /** The pours of a spec in ml, as segments of a column: one per pour, sorted by what they do. */
 export function segmentsOf(document: DrinkDocument, book: HouseBook): { part: Part; volumeMl: number; name: string }[] {
   const segments = document.pours.map((pour) => {

@@ -45,6 +45,8 @@ interface ListPageProps<R> extends Pick<ListTableProps<R>, 'idOf' | 'nameOf' | '
   rows: Rows<R>
   columns: readonly ListColumn<R>[]
   sort: ListSort
+  /** How looking for one is called; left out: by the noun. */
+  find?: string
   hint?: string
   filters?: ReactNode
   buttons?: ReactNode
@@ -57,7 +59,7 @@ interface ListPageProps<R> extends Pick<ListTableProps<R>, 'idOf' | 'nameOf' | '
 
 /** A list of the house: searched, sorted, its columns chosen, picked from, and saved as a file. The address says which part. */
 export function ListPage<R>(props: ListPageProps<R>) {
-  const { list, title, noun, said, rows, columns, sort, hint, filters, buttons, whatToDo, empty, children } = props
+  const { list, title, noun, said, rows, columns, sort, find = `Find a ${noun}`, hint = find, filters, buttons, whatToDo, empty, children } = props
   const { idOf, nameOf, opens, heading, rowPx } = props
   const { search, put } = useAddress()
   const widthPx = useWidth()
@@ -114,8 +116,8 @@ export function ListPage<R>(props: ListPageProps<R>) {
         </div>
         {filters}
         <SearchField
-          label={`Find a ${noun}`}
-          hint={hint ?? `Find a ${noun}`}
+          label={find}
+          hint={hint}
           value={words}
           waitMs={TYPING_MS}
           onChange={(value) => put({ words: value })}

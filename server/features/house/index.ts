@@ -1,4 +1,4 @@
 /** What other features may use of this one. */
 
 export { dayAsked } from './dayAsked.ts'
-export { insertRecipe, keepRecipe } from './recipes.ts'
+export { keepRecipe } from './recipes.ts'

@@ -2,12 +2,11 @@ import type { AnswerModel, ModelMoved } from '@conch/contract'
 import { MODEL_VERSION } from '@conch/core/cold'
 import type { DrinkDocument } from '@conch/core/drink'
 import { retakenStandard } from '@conch/core/menu'
-import { and, eq } from 'drizzle-orm'
 import { type Actor, stampOf } from '../../access/actor.ts'
 import type { Database } from '../../database/index.ts'
-import { events } from '../../database/schema.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
+import { hasHappened } from '../../events/index.ts'
 import { baseOf, bookFor, heldHouse } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
 import { findVersion, insertParents, insertVersion, latestVersionNumber } from '../../stores/drinks.ts'
@@ -20,14 +19,7 @@ const SUBJECT = `model ${MODEL_VERSION}`
 const NOTHING: ModelMoved = { model: MODEL_VERSION, edition: null, isAnswered: true, drinks: [] }
 
 /** Whether somebody has said already what becomes of the standards under today's model. */
-async function isAnswered(db: Database): Promise<boolean> {
-  const [row] = await db
-    .select({ sequence: events.sequence })
-    .from(events)
-    .where(and(eq(events.kind, 'house'), eq(events.subject, SUBJECT)))
-    .limit(1)
-  return row !== undefined
-}
+const isAnswered = (db: Database): Promise<boolean> => hasHappened(db, 'house', SUBJECT)
 
 /** The newest edition where another model computed it; undefined where there is nothing to say. */
 async function editionOfBefore(db: Database) {

@@ -4,7 +4,6 @@ import { createInterface } from 'node:readline'
 import { createGunzip } from 'node:zlib'
 import { type HouseFile, houseFileSchema } from '@conch/contract'
 import { formOf, NewerFormat, upcast } from '@conch/core/schema'
-import { sql } from 'drizzle-orm'
 import { NOBODY } from '../../access/actor.ts'
 import { COPY_FORMAT } from '../../copy/format.ts'
 import { type CopyOptions, readCopy, refuseCopy } from '../../copy/readCopy.ts'
@@ -12,7 +11,7 @@ import type { OpenDatabase } from '../../database/index.ts'
 import { Refusal } from '../../errors/Refusal.ts'
 import { translateDatabaseError } from '../../errors/translateDatabaseError.ts'
 import { verifyEditions } from '../../events/verify.ts'
-import { inWrite, WRITE_LOCK } from '../../events/write.ts'
+import { inWrite, waitForWrites } from '../../events/write.ts'
 import { check } from '../../http/readBody.ts'
 import { isSetUp } from '../../stores/house.ts'
 import { type CameIn, importHouseFile } from './importHouseFile.ts'
@@ -69,7 +68,7 @@ async function bringEither(
 
 async function bringCopy({ db }: OpenDatabase, path: string, options: CopyOptions): Promise<CameIn> {
   return db.transaction(async (tx) => {
-    await tx.execute(sql`select pg_advisory_xact_lock(${WRITE_LOCK})`)
+    await waitForWrites(tx)
     if (await isSetUp(tx)) throw new Refusal('exists', 'this house is set up already; import into an empty one')
     const { counts } = await readCopy(tx, linesOf(path), options)
     return { drinks: counts.drinks ?? 0, versions: counts.versions ?? 0, editions: counts.editions ?? 0 }

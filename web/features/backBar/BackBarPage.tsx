@@ -150,7 +150,8 @@ export function BackBarPage() {
     <ListPage
       list="back-bar"
       title="Back bar"
-      noun="bottle"
+      noun="thing on the shelf"
+      find="Find on the back bar"
       hint="Find by any name it had"
       said={
         <>

@@ -16,13 +16,13 @@ import {
   targetOf,
 } from '@conch/core/standin'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
 import { drinkQuery, refreshHouse } from '../../app/queries.ts'
-import { useShelfFor } from '../../app/shelf.ts'
+import { useShelf, useShelfFor } from '../../app/shelf.ts'
 import { useWho } from '../../app/who.ts'
 import { countText, moneyText } from '../../graphics/format.ts'
 import { SplitBar } from '../../graphics/SplitBar.tsx'
@@ -58,7 +58,7 @@ export function StandInPage() {
   const near = bottle === null ? `slot:${slot}` : `bottle:${bottle}`
   return (
     <NeedShelfPart key={near} what="what is near it" asked={{ near, limit: MOST_SEARCHED }}>
-      {() => <Asked bottle={bottle} slot={slot} />}
+      {() => <Asked bottle={bottle} slot={slot} near={near} />}
     </NeedShelfPart>
   )
 }
@@ -66,7 +66,8 @@ export function StandInPage() {
 /** Bottles that are searched: the nearest by themselves. */
 const MOST_SEARCHED = 120
 
-function Asked({ bottle, slot }: { bottle: string | null; slot: string | null }) {
+function Asked({ bottle, slot, near }: { bottle: string | null; slot: string | null; near: string }) {
+  const { total } = useShelf(useMemo(() => ({ near, limit: MOST_SEARCHED }), [near]))
   const [search] = useSearchParams()
   const { book } = useHouse()
   const ingredient = bottle === null ? undefined : bySlug(book.ingredients, bottle)
@@ -77,8 +78,8 @@ function Asked({ bottle, slot }: { bottle: string | null; slot: string | null })
     drink === null
       ? undefined
       : { drink, version: v === 'draft' ? 'draft' : v ? Number(v) : undefined, index: Number(search.get('line') ?? 0) }
-  if (inSlot) return <Search key={`slot ${slot}`} missing={{ slot: inSlot }} line={line} />
-  if (ingredient) return <Search key={`bottle ${bottle}`} missing={{ ingredient }} line={line} />
+  if (inSlot) return <Search key={`slot ${slot}`} missing={{ slot: inSlot }} line={line} onShelf={total} />
+  if (ingredient) return <Search key={`bottle ${bottle}`} missing={{ ingredient }} line={line} onShelf={total} />
   return <Failure error={`There is no ${slot === null ? 'bottle' : 'slot'} “${slot ?? bottle}”.`} />
 }
 
@@ -87,7 +88,7 @@ const ROW =
 const COUNT_WORDS = ['one bottle', 'two bottles', 'three bottles']
 
 /** The nearest answers of the shelf to what is missing, and what the one looked at does to the drink. */
-function Search({ missing, line }: { missing: Missing; line: AskedLine | undefined }) {
+function Search({ missing, line, onShelf }: { missing: Missing; line: AskedLine | undefined; onShelf: number }) {
   const { book, house, well } = useHouse()
   const who = useWho()
   const navigate = useNavigate()
@@ -377,6 +378,8 @@ function Search({ missing, line }: { missing: Missing; line: AskedLine | undefin
           <p className="caption mt-2">
             {countText(result.tried)} mixtures of {bottles.length - result.leftOut.length} bottles compared, none
             skipped that could be nearer
+            {onShelf > MOST_SEARCHED &&
+              `; only the ${MOST_SEARCHED} nearest by themselves of ${onShelf} on the shelf were taken`}
             {result.leftOut.length > 0 &&
               `; left out, not placed on all lines: ${result.leftOut.map((l) => l.name).join(', ')}`}
           </p>

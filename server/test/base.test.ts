@@ -3,7 +3,7 @@
 import type { Edition } from '@conch/contract'
 import type { Flight } from '@conch/core/palate'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { aDocument, BACKENDS, openFresh, TestServer } from './testServer.ts'
+import { aDocument, BACKENDS, historyStays, openFresh, TestServer } from './testServer.ts'
 
 const figure = (value: number) => ({ value, basis: 'label' })
 const figures = { abvPct: figure(0), sugarGPer100Ml: figure(0), acidGPer100Ml: figure(0) }
@@ -130,8 +130,10 @@ describe.each(BACKENDS)('on %s', (backend) => {
       const kept = await taste(two, { as: 'bartender', called: 'Bartender Yard' })
       expect(kept).toMatchObject({ status: 201, body: { by: 'Bartender Yard', on: '2026-01-01' } })
       expect((await server.house()).body.flights).toEqual([kept.body])
-      await expect(server.database.db.execute("update flights set saved_by = 'x'")).rejects.toThrow()
-      await expect(server.database.db.execute('delete from flights')).rejects.toThrow()
+      await expect(server.database.db.execute("update flights set saved_by = 'x'")).rejects.toMatchObject(
+        historyStays('flights'),
+      )
+      await expect(server.database.db.execute('delete from flights')).rejects.toMatchObject(historyStays('flights'))
     })
 
     it.each([

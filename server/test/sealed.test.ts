@@ -5,7 +5,7 @@ import type { Edition, RecipeVersion, SplitPrep } from '@conch/contract'
 import type { Lot } from '@conch/core/formula'
 import { SHELF_SHOWN } from '@conch/core/house'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { aDocument, BACKENDS, openFresh, TestServer } from './testServer.ts'
+import { aDocument, BACKENDS, historyStays, openFresh, TestServer } from './testServer.ts'
 
 const figure = (value: number) => ({ value, basis: 'assumed' })
 const figures = { abvPct: figure(0), sugarGPer100Ml: figure(0), acidGPer100Ml: figure(0) }
@@ -423,9 +423,13 @@ describe.each(BACKENDS)('on %s', (backend) => {
       [2, 'keeps longer now', 'Ann, lead'],
       [1, '', 'Manager'],
     ])
-    await expect(server.database.db.execute("update recipes set reason = 'x'")).rejects.toThrow()
+    await expect(server.database.db.execute("update recipes set reason = 'x'")).rejects.toMatchObject(
+      historyStays('recipes'),
+    )
     await expect(server.database.db.execute('delete from flights')).resolves.toBeDefined()
-    await expect(server.database.db.execute('delete from split_preps')).rejects.toThrow()
+    await expect(server.database.db.execute('delete from split_preps')).rejects.toMatchObject(
+      historyStays('split_preps'),
+    )
     expect((await server.get('/api/ingredients/nobody/recipes')).status).toBe(404)
   })
 

@@ -182,7 +182,8 @@ describe('the server', () => {
     const others = Object.values((await import('node:os')).networkInterfaces())
       .flatMap((all) => all ?? [])
       .filter((a) => !a.internal && a.family === 'IPv4')
-    for (const { address } of others) await expect(fetch(`http://${address}:${port}/api/alive`)).rejects.toThrow()
+    for (const { address } of others)
+      await expect(fetch(`http://${address}:${port}/api/alive`)).rejects.toThrow('fetch failed')
     expect((await fetch(`${url}/api/alive`)).status).toBe(200)
   })
 

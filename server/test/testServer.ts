@@ -278,3 +278,8 @@ export function aDocument(changes: Partial<DrinkDocumentInput> = {}): DrinkDocum
     ...changes,
   }
 }
+
+/** What the database itself says to whoever would change a row of history. */
+export const historyStays = (table: string) => ({
+  cause: { message: `rows of ${table} are history and do not change` },
+})

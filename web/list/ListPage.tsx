@@ -59,7 +59,22 @@ interface ListPageProps<R> extends Pick<ListTableProps<R>, 'idOf' | 'nameOf' | '
 
 /** A list of the house: searched, sorted, its columns chosen, picked from, and saved as a file. The address says which part. */
 export function ListPage<R>(props: ListPageProps<R>) {
-  const { list, title, noun, said, rows, columns, sort, find = `Find a ${noun}`, hint = find, filters, buttons, whatToDo, empty, children } = props
+  const {
+    list,
+    title,
+    noun,
+    said,
+    rows,
+    columns,
+    sort,
+    find = `Find a ${noun}`,
+    hint = find,
+    filters,
+    buttons,
+    whatToDo,
+    empty,
+    children,
+  } = props
   const { idOf, nameOf, opens, heading, rowPx } = props
   const { search, put } = useAddress()
   const widthPx = useWidth()

@@ -2,11 +2,10 @@ import type { Person } from '@conch/contract'
 import { useQuery } from '@tanstack/react-query'
 import { DropdownMenu as Menu } from 'radix-ui'
 import { lazy, Suspense, useEffect, useState } from 'react'
-import { NavLink, Outlet, ScrollRestoration, useLocation, useNavigate } from 'react-router'
+import { NavLink, Outlet, ScrollRestoration, useLocation } from 'react-router'
 import { Toaster } from 'sonner'
-import { type Command, useAllCommands, useCommands } from '../app/commands.tsx'
+import { useAllCommands } from '../app/commands.tsx'
 import { useHouse } from '../app/house.tsx'
-import { lastOpened } from '../app/lastOpened.ts'
 import { editionsQuery, peopleQuery } from '../app/queries.ts'
 import { flagSchema, readStored, writeStored } from '../app/stored.ts'
 import { useWho } from '../app/who.ts'
@@ -21,17 +20,14 @@ import { Marks } from './Marks.tsx'
 import { PageLead } from './PageLead.tsx'
 import { Keys, Palette } from './Palette.tsx'
 import { PlacesBar, PlacesLine } from './PlacesLine.tsx'
-import { placeAt, placesOf, ROOMS, type Room } from './places.ts'
-import { forgetTold } from './told.ts'
-
-const PLACES = (Object.keys(ROOMS) as Room[]).flatMap(placesOf)
+import { useShellCommands } from './useShellCommands.ts'
 
 const TRAY_KEY = 'conch:tray'
 const DeviceTray = lazy(() => import('../devices/DeviceTray.tsx').then((m) => ({ default: m.DeviceTray })))
 
 /** The slim top line, and the place below it. */
 export function Shell({ onWho }: { onWho: (person: Person) => void }) {
-  const { book, well, setWell } = useHouse()
+  const { book } = useHouse()
   const [isPaletteOpen, setPaletteOpen] = useState(false)
   const [isHelpOpen, setHelpOpen] = useState(false)
   const [hasTray, setTray] = useState(() => readStored(TRAY_KEY, flagSchema) ?? false)
@@ -39,8 +35,6 @@ export function Shell({ onWho }: { onWho: (person: Person) => void }) {
     writeStored(TRAY_KEY, on)
     setTray(on)
   }
-  const navigate = useNavigate()
-  const theme = useTheme()
   const { pathname } = useLocation()
   const newest = useQuery(editionsQuery).data?.[0]
 
@@ -48,81 +42,12 @@ export function Shell({ onWho }: { onWho: (person: Person) => void }) {
     document.title = `${book.settings.name} · Lazy Conch`
   }, [book.settings.name])
 
-  const step = (by: 1 | -1) => {
-    const place = placeAt(pathname)
-    if (!place) return
-    const places = placesOf(place.room)
-    const at = places.findIndex((p) => p.path === place.path)
-    const next = places[(at + by + places.length) % places.length]
-    if (next) navigate(next.path)
-  }
-  useCommands(() => {
-    const before = lastOpened().find((o) => o.address !== pathname)
-    const wells = book.wells
-    const nextWell = wells[(wells.findIndex((w) => w.slug === well.slug) + 1) % wells.length]
-    const commands: Command[] = [
-      { id: 'palette', label: 'Find anything', group: 'do', keys: 'mod+k', perform: () => setPaletteOpen(true) },
-      { id: 'find', label: 'Find anything', group: 'do', keys: '/', perform: () => setPaletteOpen(true) },
-      {
-        id: 'devices',
-        label: hasTray ? 'Put the devices away' : 'Devices: scale, refractometer, printer',
-        group: 'do',
-        keys: 'd',
-        perform: () => showTray(!hasTray),
-      },
-      { id: 'help', label: 'List the keys', group: 'do', keys: '?', perform: () => setHelpOpen(true) },
-      {
-        id: 'theme',
-        label: theme === 'chart' ? 'Lantern theme (night)' : 'Chart theme (day)',
-        group: 'do',
-        keys: 't',
-        perform: () => setTheme(theme === 'chart' ? 'lantern' : 'chart'),
-      },
-      {
-        id: 'trial',
-        label: 'Weigh a trial',
-        group: 'go',
-        words: 'ice seconds calibrate',
-        perform: () => navigate('/ice/trial'),
-      },
-      {
-        id: 'back',
-        label: before ? `Back to ${before.name}` : 'Back to what was open before',
-        group: 'go',
-        keys: 'g g',
-        perform: () => before && navigate(before.address),
-      },
-      { id: 'places-before', label: 'The place before, in this room', group: 'go', keys: '[', perform: () => step(-1) },
-      { id: 'places-after', label: 'The next place of this room', group: 'go', keys: ']', perform: () => step(1) },
-      {
-        id: 'leads',
-        label: 'Say again what each page is for, from the first steps on',
-        group: 'do',
-        words: 'help',
-        perform: forgetTold,
-      },
-      ...PLACES.map(
-        (p): Command => ({
-          id: `go-${p.path}`,
-          label: p.label,
-          group: 'go',
-          keys: p.keys,
-          words: `${ROOMS[p.room]} ${p.lead}`,
-          perform: () => navigate(p.path),
-        }),
-      ),
-    ]
-    if (nextWell && nextWell.slug !== well.slug) {
-      commands.push({
-        id: 'well',
-        label: `Stand at the ${nextWell.name}`,
-        group: 'do',
-        keys: 'w',
-        perform: () => setWell(nextWell.slug),
-      })
-    }
-    return commands
-  }, [theme, well.slug, book.wells, navigate, setWell, hasTray, pathname])
+  useShellCommands({
+    onFind: () => setPaletteOpen(true),
+    onHelp: () => setHelpOpen(true),
+    hasTray,
+    showTray,
+  })
 
   return (
     <div className="flex min-h-dvh flex-col">

@@ -48,7 +48,7 @@ for (const [theme, width, height] of [
       rows.filter({ hasText: '2 oz tamarind syrup' }).getByRole('button', { name: 'tamarind syrup' }),
     ).toBeVisible()
 
-    await page.getByLabel('Glass').selectOption({ label: 'quay tumbler' })
+    await page.getByLabel('Glass', { exact: true }).selectOption({ label: 'quay tumbler' })
     await begin.click()
     await expect(page.getByLabel('Amount of Causeway Amber')).toHaveValue('1½ oz')
     await expect(page.getByLabel('Amount of Sootwharf Black')).toHaveValue('½ oz')

@@ -4,7 +4,7 @@ import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef, 
 export interface Command {
   id: string
   label: string
-  group: 'go' | 'do' | 'drink' | 'blend' | 'slot' | 'mix' | 'bottle'
+  group: 'last' | 'go' | 'do' | 'drink' | 'blend' | 'slot' | 'mix' | 'bottle'
   /** "g m" is g, then m; "mod+k" is Ctrl or Cmd with k. */
   keys?: string
   /** More words by which the palette finds it. */

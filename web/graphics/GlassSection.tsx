@@ -122,7 +122,7 @@ export function GlassSection({
         {ghost && (
           <g
             data-mark="ghost"
-            aria-label="the glass as it was"
+            data-says="the glass as it was"
             transform={`translate(0 ${heightMm - heightMmOf(ghost.profile)})`}
             stroke="var(--soft)"
             fill="none"

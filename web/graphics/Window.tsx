@@ -72,7 +72,7 @@ export function Window({ measure, predicted, band, ghost, width = 132, height = 
       {ghost && (
         <circle
           data-mark="ghost"
-          aria-label={`before: ${measureText(measure, ghost.value)}`}
+          data-says={`before: ${measureText(measure, ghost.value)}`}
           cx={inScale(ghost.value)}
           cy={middle}
           r={height > 12 ? 3.4 : 2.4}

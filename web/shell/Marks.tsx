@@ -32,7 +32,7 @@ function explain(element: Element): Shown | undefined {
   const box = element.getBoundingClientRect()
   const isAbove = box.top > window.innerHeight / 2
   return {
-    own: element.getAttribute('aria-label') ?? '',
+    own: element.getAttribute('aria-label') ?? element.getAttribute('data-says') ?? '',
     text: meaning,
     left: Math.max(GAP_PX, Math.min(box.left, window.innerWidth - WIDTH_PX - GAP_PX)),
     top: isAbove ? box.top - GAP_PX : box.bottom + GAP_PX,

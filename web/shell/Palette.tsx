@@ -3,9 +3,10 @@ import { useQuery } from '@tanstack/react-query'
 import { Command as Cmdk } from 'cmdk'
 import { Dialog as Radix } from 'radix-ui'
 import { useEffect, useMemo, useState } from 'react'
-import { useNavigate } from 'react-router'
+import { useLocation, useNavigate } from 'react-router'
 import { type Command, useAllCommands } from '../app/commands.tsx'
 import { useHouse } from '../app/house.tsx'
+import { lastOpened } from '../app/lastOpened.ts'
 import { drinkPageQuery } from '../app/queries.ts'
 import { useShelf } from '../app/shelf.ts'
 import { placeOf } from '../shelf/placeOf.ts'
@@ -13,6 +14,7 @@ import { hasAllWords } from '../ui/hasAllWords.ts'
 import { useSettled } from '../ui/useSettled.ts'
 
 const GROUPS: Record<Command['group'], string> = {
+  last: 'Opened last',
   do: 'Do',
   go: 'Go to',
   drink: 'Drinks',
@@ -42,7 +44,12 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
   const isLooking = wanted !== words.trim() || query.isPlaceholderData || (wanted !== '' && !found.isReady)
   const drinks = isLooking ? [] : (query.data?.rows ?? [])
   const shelf = isLooking ? [] : found.picked.flatMap((slug) => bySlug(house.ingredients, slug) ?? [])
+  const { pathname } = useLocation()
   const commands: Command[] = [
+    // Before anybody types: what was open a moment ago.
+    ...(isOpen && words === '' ? lastOpened().filter((o) => o.address !== pathname) : []).map(
+      (o): Command => ({ id: `last-${o.address}`, label: o.name, group: 'last', perform: () => navigate(o.address) }),
+    ),
     ...useAllCommands(),
     ...drinks.map(
       (d): Command => ({

@@ -41,18 +41,18 @@ export function PourTable({ document, book, well, result, older, siblings, asked
           </span>
         ))}
       </div>
-      <ol>
-        <MovingArea
-          nameOf={(id) => pourName(document.pours[ids.indexOf(id)], book)}
-          whereIs={(id) => `${ids.indexOf(id) + 1} of ${ids.length}`}
-          onStep={(id, by) => {
-            onChange?.({ ...document, pours: stepped(document.pours, ids.indexOf(id), by) })
-            return undefined
-          }}
-          onDrop={(id, over, isAfter) =>
-            onChange?.({ ...document, pours: putBeside(document.pours, ids.indexOf(id), ids.indexOf(over), isAfter) })
-          }
-        >
+      <MovingArea
+        nameOf={(id) => pourName(document.pours[ids.indexOf(id)], book)}
+        whereIs={(id) => `${ids.indexOf(id) + 1} of ${ids.length}`}
+        onStep={(id, by) => {
+          onChange?.({ ...document, pours: stepped(document.pours, ids.indexOf(id), by) })
+          return undefined
+        }}
+        onDrop={(id, over, isAfter) =>
+          onChange?.({ ...document, pours: putBeside(document.pours, ids.indexOf(id), ids.indexOf(over), isAfter) })
+        }
+      >
+        <ol>
           {document.pours.map((pour, index) => (
             <PourRow
               key={ids[index]}
@@ -61,8 +61,8 @@ export function PourTable({ document, book, well, result, older, siblings, asked
               share={result?.pours[index]}
             />
           ))}
-        </MovingArea>
-      </ol>
+        </ol>
+      </MovingArea>
       {onChange && <AsOneBottle {...{ document, book, onChange }} />}
       {onChange && (
         <div className="flex flex-wrap items-baseline gap-x-2">

@@ -24,41 +24,41 @@ export function RecipeSheet({ recipe, mix, self, onChange }: RecipeSheetProps) {
   const isFree = (i: Ingredient) => i.slug !== self && !components.some((c) => c.ingredient === i.slug)
   return (
     <>
-      <table className="w-full" aria-label="Recipe">
-        <thead>
-          <tr className="caption border-b border-ink text-right">
-            <th className="w-32 font-normal">
-              {isReadOnly ? (
-                RECIPE_MEASURES[recipe.by]
-              ) : (
-                <select
-                  aria-label="How amounts are written"
-                  className="inplace"
-                  value={recipe.by}
-                  onChange={(e) => onChange({ by: e.target.value as RecipeMeasure })}
-                >
-                  {Object.entries(RECIPE_MEASURES).map(([key, label]) => (
-                    <option key={key} value={key}>
-                      {label}
-                    </option>
-                  ))}
-                </select>
-              )}
-            </th>
-            <th className="pl-4 text-left font-normal">{isParts && `a part counts as ${PART_SIZE}`}</th>
-            <th className="px-2 font-normal">weighs</th>
-            <th className="px-2 font-normal max-sm:hidden">pours</th>
-            <th className="px-2 font-normal max-sm:hidden">stays in, %</th>
-            <th className="w-24" />
-          </tr>
-        </thead>
-        <tbody>
-          <MovingList
-            list={components}
-            idOf={(c) => c.ingredient}
-            nameOf={(slug) => nameIn(house.ingredients, slug)}
-            onChange={(next) => onChange?.({ components: next })}
-          >
+      <MovingList
+        list={components}
+        idOf={(c) => c.ingredient}
+        nameOf={(slug) => nameIn(house.ingredients, slug)}
+        onChange={(next) => onChange?.({ components: next })}
+      >
+        <table className="w-full" aria-label="Recipe">
+          <thead>
+            <tr className="caption border-b border-ink text-right">
+              <th className="w-32 font-normal">
+                {isReadOnly ? (
+                  RECIPE_MEASURES[recipe.by]
+                ) : (
+                  <select
+                    aria-label="How amounts are written"
+                    className="inplace"
+                    value={recipe.by}
+                    onChange={(e) => onChange({ by: e.target.value as RecipeMeasure })}
+                  >
+                    {Object.entries(RECIPE_MEASURES).map(([key, label]) => (
+                      <option key={key} value={key}>
+                        {label}
+                      </option>
+                    ))}
+                  </select>
+                )}
+              </th>
+              <th className="pl-4 text-left font-normal">{isParts && `a part counts as ${PART_SIZE}`}</th>
+              <th className="px-2 font-normal">weighs</th>
+              <th className="px-2 font-normal max-sm:hidden">pours</th>
+              <th className="px-2 font-normal max-sm:hidden">stays in, %</th>
+              <th className="w-24" />
+            </tr>
+          </thead>
+          <tbody>
             {components.map((c, index) => (
               <ComponentRow
                 key={c.ingredient}
@@ -75,9 +75,9 @@ export function RecipeSheet({ recipe, mix, self, onChange }: RecipeSheetProps) {
                 onLeaveOut={() => onChange?.({ components: components.filter((_, i) => i !== index) })}
               />
             ))}
-          </MovingList>
-        </tbody>
-      </table>
+          </tbody>
+        </table>
+      </MovingList>
       {onChange && (
         <IngredientPicker
           canWeigh

@@ -44,13 +44,13 @@ export function Candidates({ draft, mayEdit }: { draft: SlotDraft; mayEdit: bool
         {mayEdit && <span className="w-24 max-sm:hidden" />}
       </h2>
       {candidates.length === 0 && <p className="py-1 text-soft">A slot needs a candidate.</p>}
-      <ol>
-        <MovingList
-          list={candidates}
-          idOf={(c) => c.ingredient}
-          nameOf={(slug) => nameIn(book.ingredients, slug)}
-          onChange={(next) => change({ candidates: next })}
-        >
+      <MovingList
+        list={candidates}
+        idOf={(c) => c.ingredient}
+        nameOf={(slug) => nameIn(book.ingredients, slug)}
+        onChange={(next) => change({ candidates: next })}
+      >
+        <ol>
           {candidates.map((c) => (
             <CandidateRow
               key={c.ingredient}
@@ -62,8 +62,8 @@ export function Candidates({ draft, mayEdit }: { draft: SlotDraft; mayEdit: bool
               onLeaveOut={() => leaveOut(c.ingredient)}
             />
           ))}
-        </MovingList>
-      </ol>
+        </ol>
+      </MovingList>
       {mayEdit && (
         <IngredientPicker isFree={isFree} onPick={(slug) => addCandidate(draft, slug)}>
           <button type="button" className="act act-quiet mt-1 text-soft">

@@ -169,6 +169,8 @@ export const versions = pgTable(
   (t) => [
     primaryKey({ name: 'versions_pkey', columns: [t.drink, t.number] }),
     foreignKey({ name: 'versions_parent', columns: [t.drink, t.parent], foreignColumns: [t.drink, t.number] }),
+    // How many each drink has, and when the newest was saved, without reading documents.
+    index('versions_saved').on(t.drink, t.number, t.savedAt),
   ],
 )
 

@@ -23,18 +23,32 @@ export class Finder {
     searchOptions: { prefix: true, combineWith: 'AND' },
   })
 
-  put({ slug, name, also = '' }: Named): void {
-    const document = { id: slug, slug, name, also }
-    if (this.index.has(slug)) this.index.replace(document)
-    else this.index.add(document)
+  /** What came, or went, since somebody searched: a house that has just begun answers before it is all read in. */
+  private readonly waiting = new Map<string, Named | undefined>()
+
+  put(named: Named): void {
+    this.waiting.set(named.slug, named)
   }
 
   drop(slug: string): void {
-    if (this.index.has(slug)) this.index.discard(slug)
+    this.waiting.set(slug, undefined)
+  }
+
+  private catchUp(): void {
+    for (const [slug, named] of this.waiting) {
+      const isThere = this.index.has(slug)
+      if (named) {
+        const document = { id: slug, slug, name: named.name, also: named.also ?? '' }
+        if (isThere) this.index.replace(document)
+        else this.index.add(document)
+      } else if (isThere) this.index.discard(slug)
+    }
+    this.waiting.clear()
   }
 
   /** What some of the words lead to, best first: for whoever then looks closer. */
   findSome(words: string): string[] {
+    this.catchUp()
     const some = ranked(this.index.search(words, { combineWith: 'OR' }))
     return [...new Set([...this.find(words).slugs, ...some])]
   }
@@ -44,6 +58,7 @@ export class Finder {
    * @returns `isNear`: nothing has these words; these are what was likely meant
    */
   find(words: string): { slugs: string[]; isNear: boolean } {
+    this.catchUp()
     const exact = this.index.search(words)
     if (exact.length > 0) return { slugs: ranked(exact), isNear: false }
     const near = this.index.search(words, {

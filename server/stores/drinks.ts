@@ -52,6 +52,7 @@ export async function loadDrinks(db: Database, only?: readonly string[]) {
       drink: versions.drink,
       versionCount: sql<number>`count(*)::int`.as('version_count'),
       latestVersion: sql<number>`max(${versions.number})`.as('latest_version'),
+      changedAt: sql<string>`max(${versions.savedAt})`.as('changed_at'),
     })
     .from(versions)
     .where(only && inArray(versions.drink, [...only]))
@@ -64,16 +65,15 @@ export async function loadDrinks(db: Database, only?: readonly string[]) {
       isHidden: drinks.isHidden,
       versionCount: counted.versionCount,
       latestVersion: counted.latestVersion,
-      changedAt: versions.savedAt,
+      changedAt: counted.changedAt,
     })
     .from(drinks)
     .leftJoin(counted, eq(counted.drink, drinks.slug))
-    .leftJoin(versions, and(eq(versions.drink, drinks.slug), eq(versions.number, counted.latestVersion)))
     .where(only && inArray(drinks.slug, [...only]))
   return rows.map(({ versionCount, changedAt, ...row }) => ({
     ...row,
     versionCount: versionCount ?? 0,
-    changedAt: changedAt?.toISOString() ?? null,
+    changedAt: changedAt === null ? null : new Date(changedAt).toISOString(),
   }))
 }
 

@@ -25,11 +25,19 @@ const hasEnded = (db: Database) =>
 
 /** Lots that are neither used up nor discarded, oldest first. */
 export async function loadOpenLots(db: Database): Promise<Lot[]> {
+  // All at once: the last word about the end of each.
+  const ends = db
+    .selectDistinctOn([lotEvents.lot], { lot: lotEvents.lot, isEnd: lotEvents.isEnd })
+    .from(lotEvents)
+    .where(isNotNull(lotEvents.isEnd))
+    .orderBy(lotEvents.lot, desc(lotEvents.id))
+    .as('ends')
   const rows = await db
     .select(columns)
     .from(lots)
     .innerJoin(ingredients, eq(lots.ingredient, ingredients.slug))
-    .where(not(hasEnded(db)))
+    .leftJoin(ends, eq(ends.lot, lots.id))
+    .where(sql`coalesce(${ends.isEnd}, false) = false`)
     .orderBy(asc(lots.id))
   return withEvents(db, rows)
 }

@@ -4,6 +4,7 @@ import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { houseFileSchema } from '@conch/contract'
 import { computeDrink, resolveDrink, standingOf } from '@conch/core/drink'
+import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { resolveHouse } from '@conch/core/formula'
 import { desc } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -29,13 +30,13 @@ describe('the tour', () => {
     // 1. A file is read by its schema: what is not in the format does not come in.
     const file = houseFileSchema.parse(readHouseFolder(DEMO, NOW))
     const drink = file.drinks.find((d) => d.slug === 'low-water-bell')
-    const document = drink?.versions.at(-1)?.document
+    const document = drinkDocumentSchema.parse(drink?.versions.at(-1)?.document)
 
     // 2. The shelf is resolved: every mix gets the figures that its recipe, or its newest lot, gives it.
-    const book = resolveHouse({ ...file, lots: [] } as never, '2026-09-01')
+    const book = resolveHouse({ ...file, lots: [], flights: [], calibrations: [] }, '2026-09-01')
 
     // 3. The drink is resolved at a well: amounts become grams and millilitres, stages meet their station.
-    const resolved = resolveDrink(document as never, book, 'hearth')
+    const resolved = resolveDrink(document, book, 'hearth')
 
     // 4. It is computed: before ice, through every stage, in the glass.
     const computed = resolved.ok ? computeDrink(resolved.drink) : resolved
@@ -43,7 +44,7 @@ describe('the tour', () => {
     const { strengthPct, dilutionPct } = computed.result.predictions
 
     // 5. A standard is a band; a prediction stands inside of it, at its edge, or outside.
-    const standing = standingOf(strengthPct, document?.standard?.strengthPct)
+    const standing = standingOf(strengthPct, document.standard.strengthPct)
 
     expect(strengthPct?.value).toBeGreaterThan(10)
     expect(dilutionPct?.low).toBeLessThan(dilutionPct?.high ?? 0)
@@ -63,7 +64,7 @@ describe('the tour', () => {
 
     // 2. In the same transaction an event went into the chain, with who and when, hashed with the one before it.
     const [event] = await server.database.db.select().from(events).orderBy(desc(events.sequence)).limit(1)
-    expect(event).toMatchObject({ kind: 'ingredient', subject: 'orlop-white', by: 'Manager' })
+    expect(event).toMatchObject({ kind: 'ingredient', subject: 'orlop-white', personName: 'Manager' })
 
     // 3. Whoever keeps something follows the chain: what is held in memory is as of that event …
     const after = await server.services.held.now()

@@ -4,6 +4,7 @@ import { liquidFromFigures } from '@conch/core/liquid'
 import { useMemo, useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
 import { useShelf } from '../../app/shelf.ts'
+import { useLimeJuice } from '../../shelf/useLimeJuice.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
@@ -22,15 +23,13 @@ type Asked = { ok: true; additions: Addition[]; words: string } | { ok: false; r
 
 /** Spirits and acids that are offered. */
 const MOST_OFFERED = 80
-/** What sourness is held against. */
-const LIME = { of: 'lime-juice' }
 
 /** Brings a mix to a strength with a spirit, or to an acidity with citric and malic acid. */
 export function AdjustDialog({ how, mix, recipe, onClose, onRecipe }: AdjustDialogProps) {
   const { book } = useHouse()
   const asked = useMemo(() => ({ strongerThan: Math.min(100, mix.figures.abvPct + 5), limit: MOST_OFFERED }), [mix])
   useShelf(asked)
-  useShelf(LIME)
+  const lime = useLimeJuice()
   const spirits = book.ingredients.filter((i) => i.figures.abvPct.value > mix.figures.abvPct + 5 && !i.recipe)
   const acids = book.ingredients.filter((i) => isAcidPowder(i))
   const citric = acids.find((i) => /citric/i.test(i.name)) ?? acids[0]
@@ -143,7 +142,7 @@ export function AdjustDialog({ how, mix, recipe, onClose, onRecipe }: AdjustDial
                   to 1
                 </span>
               )}
-              <button type="button" className="act" onClick={() => setTargetAcid(limeAcid(book.ingredients))}>
+              <button type="button" className="act" onClick={() => setTargetAcid(acidOf(lime))}>
                 as sharp as our lime
               </button>
             </>
@@ -161,7 +160,5 @@ export function AdjustDialog({ how, mix, recipe, onClose, onRecipe }: AdjustDial
 
 const DEFAULT_LIME_ACID = 6
 
-const limeAcid = (ingredients: readonly Ingredient[]) =>
-  Number(
-    (ingredients.find((i) => i.slug === 'lime-juice')?.figures.acidGPer100Ml.value ?? DEFAULT_LIME_ACID).toFixed(2),
-  )
+const acidOf = (lime: Ingredient | undefined) =>
+  Number((lime?.figures.acidGPer100Ml.value ?? DEFAULT_LIME_ACID).toFixed(2))

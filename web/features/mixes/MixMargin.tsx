@@ -5,10 +5,10 @@ import { useQuery } from '@tanstack/react-query'
 import { type ReactNode, useState } from 'react'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
-import { useShelfOf } from '../../app/shelf.ts'
 import { useWho } from '../../app/who.ts'
 import { Composition } from '../../graphics/Composition.tsx'
 import { moneyText } from '../../graphics/format.ts'
+import { useLimeJuice } from '../../shelf/useLimeJuice.ts'
 import { ReasonDialog } from '../../ui/ReasonDialog.tsx'
 import { LotWords, lotsOfQuery } from '../lots/index.ts'
 import { RecipeHistory } from './RecipeHistory.tsx'
@@ -234,13 +234,9 @@ export function Notes({ mix, fresh, onChange }: { mix: Ingredient; fresh: Mix; o
   )
 }
 
-const LIME = ['lime-juice']
-
 /** A sharpened or stretched juice beside the sour juice that it replaces. */
 function Against({ mix, fresh }: { mix: Ingredient; fresh: Mix }) {
-  const { book } = useHouse()
-  useShelfOf(LIME)
-  const lime = book.ingredients.find((i) => i.slug === 'lime-juice')
+  const lime = useLimeJuice()
   if (!lime || !fresh.parts.some((p) => isAcidPowder(p.ingredient)) || mix.slug === lime.slug) return null
   const of = (l: number, m: number, digits: number) => `${m.toFixed(digits)} against ${l.toFixed(digits)}`
   return (

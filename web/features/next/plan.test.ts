@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { planMoved, planToChapter, planWith, planWithout } from './plan.ts'
+import { planBeside, planMoved, planToChapter, planWith, planWithout } from './plan.ts'
 
 const at = (drink: string, version = 1) => ({ drink, version })
 const plan = {
@@ -25,6 +25,14 @@ describe('the plan of the next edition', () => {
   })
   it('moves to a chapter, and off', () => {
     expect(words(planToChapter(plan, 'a', 1))).toEqual(['b1', 'c1 a1'])
+    expect(words(planToChapter(plan, 'a', 1, true))).toEqual(['b1', 'a1 c1'])
     expect(words(planWithout(plan, 'c'))).toEqual(['a1 b1', ''])
+  })
+  it('puts a drink beside another one, in whichever chapter that is', () => {
+    expect(words(planBeside(plan, 'a', 'c', false))).toEqual(['b1', 'a1 c1'])
+    expect(words(planBeside(plan, 'a', 'c', true))).toEqual(['b1', 'c1 a1'])
+    expect(words(planBeside(plan, 'b', 'a', false))).toEqual(['b1 a1', 'c1'])
+    expect(words(planBeside(plan, 'a', 'a', true))).toEqual(words(plan))
+    expect(words(planBeside(plan, 'x', 'a', true))).toEqual(words(plan))
   })
 })

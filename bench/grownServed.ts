@@ -17,17 +17,19 @@ const PAGES: Record<string, (turn: number) => string> = {
   'next edition': () => `/api/menu/next?well=${WELL}`,
   house: () => '/api/house',
   drinks: (i) => `/api/drinks?from=${100 * (i % 90)}&limit=100`,
-  'a drink': (i) => `/api/drinks/grown-${String(i * 37).padStart(5, '0')}`,
+  'a drink': (i) => `/api/drinks/grown-${String((i * 37) % 10_000).padStart(5, '0')}`,
   'drinks found': (i) =>
     `/api/drinks?words=${['harbor', 'pelcan', 'lant', 'ember tide', 'copper'][i % 5]}&limit=${20 + (i % 80)}`,
   'back bar': (i) => `/api/shelf/rows?from=${100 * (i % 60)}&limit=100`,
-  'back bar by strength': (i) => `/api/shelf/rows?sort=abvPct&from=${i}&limit=100`,
+  'back bar by strength': (i) => `/api/shelf/rows?sort=abvPct&from=${i % 5000}&limit=100`,
   mixes: (i) => `/api/shelf/rows?shown=mixes&sort=name&from=${50 * (i % 30)}&limit=100`,
-  'what a mix needs': (i) => `/api/shelf?of=mix-${String(i * 23).padStart(4, '0')}`,
+  'what a mix needs': (i) => `/api/shelf?of=mix-${String((i * 23) % 2000).padStart(4, '0')}`,
   'what words lead to': (i) =>
     `/api/shelf?words=${['amber', 'lime', 'mix', 'sluice tide'][i % 4]}&limit=${20 + (i % 80)}`,
-  'drinks on a mix': (i) => `/api/shown-drinks?well=${WELL}&on=mix-${String(i * 23).padStart(4, '0')}`,
-  lots: () => '/api/lots',
+  'drinks on a mix': (i) => `/api/shown-drinks?well=${WELL}&on=mix-${String((i * 23) % 2000).padStart(4, '0')}`,
+  lots: (i) => `/api/lots?from=${50 * (i % 900)}`,
+  'lots by use-by': (i) => `/api/lots?sort=useBy&from=${50 * (i % 900)}`,
+  'lots by name': (i) => `/api/lots?sort=name&from=${50 * (i % 900)}`,
 }
 const TURNS = 30
 

@@ -22,6 +22,8 @@ import { isSetUp } from './stores/house.ts'
 const MAINTAIN_EVERY_MS = 10 * 60_000
 /** The first time soon after the start: a new directory, or what a kill left, is then on the disk. */
 const MAINTAIN_FIRST_MS = 30_000
+/** How long a line without requests is kept open. */
+const KEEP_LINES_MS = 65_000
 /** How long what is under way may take when the house closes: then it is told that it was not saved. */
 const FINISH_WITHIN_MS = 2_500
 
@@ -62,6 +64,8 @@ async function main(): Promise<void> {
       database.kind === 'postgresql' ? 'Data: the PostgreSQL server of DATABASE_URL' : `Data: ${dataDirectory()}`,
     )
   })
+  // Whoever waited behind something long is answered, not cut off because the line seemed idle.
+  if ('keepAliveTimeout' in server) server.keepAliveTimeout = KEEP_LINES_MS
   server.on('error', async (error: NodeJS.ErrnoException) => {
     const reasons: Record<string, string> = {
       EADDRINUSE: `Port ${port} is taken. Choose another with PORT.`,

@@ -4,6 +4,7 @@ import type { InHand } from './inHand.ts'
 import { endStage, inItsVessel, startDrink } from './makeDrink.ts'
 import { stageProblem } from './outsideModel.ts'
 import { predict } from './predict.ts'
+import type { Problem } from './problem.ts'
 import {
   type DrinkResult,
   NO_WATER,
@@ -12,7 +13,7 @@ import {
   type ServeReport,
   type StageReport,
 } from './report.ts'
-import type { Problem, ResolvedDrink, ResolvedPour } from './resolve.ts'
+import type { ResolvedDrink, ResolvedPour } from './resolve.ts'
 import { serveInGlass } from './serveInGlass.ts'
 
 /** Less acid than this is none, g: no ratio is made with it. */

@@ -4,7 +4,7 @@
  */
 
 import { METHODS, POURS } from '../cold/index.ts'
-import type { ResolvedStage } from './resolve.ts'
+import type { ResolvedStage } from './resolveStage.ts'
 
 export interface Froth {
   coarseMl: number

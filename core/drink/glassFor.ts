@@ -2,8 +2,9 @@ import { bySlug, type Figure, type HouseBook, type Ingredient, nameApart } from 
 import { computeDrink } from './computeDrink.ts'
 import type { Consequence } from './consequence.ts'
 import { consequencesOf } from './consequences.ts'
+import type { Problem } from './problem.ts'
 import type { DrinkResult } from './report.ts'
-import { type Problem, type ResolvedDrink, resolveDrink } from './resolve.ts'
+import { type ResolvedDrink, resolveDrink } from './resolve.ts'
 import type { DrinkDocument } from './schema.ts'
 import { MEASURES, type MeasureName } from './standard.ts'
 

@@ -9,6 +9,7 @@ export { JUICE_HOURS, juiceHoursOf } from './mixCautions.ts'
 export { outsideModel } from './outsideModel.ts'
 export { pouredIn } from './pouredIn.ts'
 export { predict } from './predict.ts'
+export type { Problem } from './problem.ts'
 export type {
   DrinkResult,
   GlassMoment,
@@ -19,15 +20,8 @@ export type {
   StateReport,
   Strata,
 } from './report.ts'
-export {
-  MOST_POUR_ML,
-  type ParameterSource,
-  type Problem,
-  type ResolvedDrink,
-  type ResolvedPour,
-  type ResolvedStage,
-  resolveDrink,
-} from './resolve.ts'
+export { MOST_POUR_ML, type ResolvedDrink, type ResolvedPour, resolveDrink } from './resolve.ts'
+export type { ParameterSource, ResolvedStage } from './resolveStage.ts'
 export type { DrinkDocument, DrinkDocumentInput, PourLine, Stage } from './schema.ts'
 export { type SecondsFor, secondsAt, secondsFor, withSeconds } from './secondsFor.ts'
 export {

@@ -12,7 +12,8 @@ import { frothAfter, NO_FROTH } from './froth.ts'
 import type { InHand, Start } from './inHand.ts'
 import { mixAt } from './mixAt.ts'
 import { NO_WATER, sumWater } from './report.ts'
-import type { ResolvedDrink, ResolvedPour, ResolvedStage } from './resolve.ts'
+import type { ResolvedDrink, ResolvedPour } from './resolve.ts'
+import type { ResolvedStage } from './resolveStage.ts'
 import { handOver, type Served } from './serveInGlass.ts'
 
 /** What is chilled together, and what comes in the glass or on top of it. */

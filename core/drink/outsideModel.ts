@@ -1,6 +1,6 @@
 import { DOMAIN, type StageRefusal } from '../cold/index.ts'
 import { COLDEST_FREEZING_POINT_C } from '../liquid/index.ts'
-import type { Problem } from './resolve.ts'
+import type { Problem } from './problem.ts'
 
 const seconds = (s: number) => (s < 0.05 ? 'at once' : `after ${s < 10 ? s.toFixed(1) : Math.round(s)} s`)
 const minus = (c: number) => (c < -150 ? 'far lower' : `${c < 0 ? '−' : ''}${Math.abs(c).toFixed(1)} °C`)

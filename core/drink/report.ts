@@ -2,7 +2,7 @@ import { type HeatLedger, iceGOf, type Mixture, type Pour, type StageFigures, ty
 import { abvPctOf, massGOf, per100Ml, trustedFreezingPointCOf, volumeMlOf } from '../liquid/index.ts'
 import type { Look } from '../palate/index.ts'
 import type { Fill } from '../vessel/index.ts'
-import type { ParameterSource } from './resolve.ts'
+import type { ParameterSource } from './resolveStage.ts'
 import type { Predictions } from './standard.ts'
 
 /** A drink at one moment. Volumes are at 20 °C; melt and surface water since the first ice. */

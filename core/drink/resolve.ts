@@ -1,27 +1,12 @@
-import {
-  chargesOf,
-  type IcePortion,
-  METHODS,
-  type Method,
-  type MethodPreset,
-  mainKindOf,
-  mixIce,
-  type Pour,
-  type StageFigures,
-  type StageParameters,
-  UNCALIBRATED_DILUTION_UNCERTAINTY_FRACTION,
-} from '../cold/index.ts'
+import { type IcePortion, METHODS } from '../cold/index.ts'
 import {
   bySlug,
   type Figure,
   type Glass,
-  gearOf,
   type HouseBook,
   type Ingredient,
   isWeighed,
   nameApart,
-  type Station,
-  type StationCalibration,
   temperatureCIn,
   valuesOf,
   type Well,
@@ -29,13 +14,9 @@ import {
 import { type Liquid, liquidFromFigures } from '../liquid/index.ts'
 import { UNITS, volumeMlOfAmount } from '../measure/index.ts'
 import { resolveSlot } from '../palate/index.ts'
-import type { DrinkDocument, PourLine, Stage } from './schema.ts'
-
-/** Something in a drink document that cannot be computed, and where. */
-export interface Problem {
-  path: (string | number)[]
-  message: string
-}
+import { missing, type Problem } from './problem.ts'
+import { type ResolvedStage, resolveStage } from './resolveStage.ts'
+import type { DrinkDocument, PourLine } from './schema.ts'
 
 export interface ResolvedPour {
   name: string
@@ -51,25 +32,6 @@ export interface ResolvedPour {
   assumed: string[]
   /** Figures of this pour that nobody knows at all. */
   unknown: string[]
-}
-
-/** Where a parameter's value came from: the first that says something wins. */
-export type ParameterSource = 'spec' | 'trials' | 'station' | 'well' | 'preset' | 'neutral'
-
-export interface ResolvedStage {
-  name: string
-  method: Method | undefined
-  station: string | undefined
-  inGlass: boolean
-  ice: readonly IcePortion[]
-  packedSolidFraction: number
-  parameters: StageParameters
-  sources: Record<keyof StageFigures, ParameterSource>
-  pour: Pour
-  /** Of the gear, at the volumes that are known of it. */
-  dilutionUncertaintyFraction: number
-  /** What the trials of this station with this ice say, where they say something. */
-  calibration: StationCalibration | undefined
 }
 
 export interface ResolvedDrink {
@@ -132,15 +94,6 @@ export function resolveDrink(document: DrinkDocument, book: HouseBook, wellSlug?
       ice: well?.ice ?? {},
     },
   }
-}
-
-function missing(what: string, slug: string, list: readonly { slug: string }[]): string {
-  const some = list.slice(0, 6).map((x) => x.slug)
-  const known =
-    some.length === 0
-      ? 'the house has none yet'
-      : `the house has ${some.join(', ')}${list.length > 6 ? ' and more' : ''}`
-  return `there is no ${what} “${slug}”; ${known}`
 }
 
 function resolvePour(
@@ -233,149 +186,6 @@ function assumedFigures(ingredient: Ingredient): string[] {
       return figure.basis === 'assumed' && figure.value !== 0
     })
     .map((key) => FIGURE_WORDS[key])
-}
-
-/** The station a stage means: the one it names, or the well's first for its method. */
-function findStation(
-  stage: Stage,
-  well: Well | undefined,
-  book: HouseBook,
-): { station?: Station; at?: Well; problem?: string } {
-  if (stage.station === undefined) {
-    return { station: well?.stations.find((s) => s.method === stage.method), at: well }
-  }
-  const [first, second] = stage.station.split('/')
-  const at = second === undefined ? well : bySlug(book.wells, first)
-  const slug = second ?? first
-  if (!at) {
-    const reason =
-      second === undefined ? 'needs a well; the house has none yet' : missing('well', first ?? '', book.wells)
-    return { problem: `station “${stage.station}” ${reason}` }
-  }
-  const station = bySlug(at.stations, slug)
-  return station ? { station, at } : { problem: missing(`station at the ${at.name}`, slug ?? '', at.stations) }
-}
-
-function resolveStage(
-  stage: Stage,
-  index: number,
-  well: Well | undefined,
-  book: HouseBook,
-  roomTemperatureC: number,
-  problems: Problem[],
-): ResolvedStage | undefined {
-  const { station, at = well, problem } = findStation(stage, well, book)
-  if (problem) {
-    problems.push({ path: ['stages', index, 'station'], message: problem })
-    return undefined
-  }
-  const method = station?.method ?? stage.method
-  const preset: MethodPreset | undefined = method && METHODS[method]
-  const here = at && stage.byWell?.[at.slug]
-  const portions: readonly IcePortion[] = here?.ice ?? stage.ice ?? preset?.usual.ice ?? []
-  const mainKind = mainKindOf(portions)
-  const calibration =
-    station && at && mainKind
-      ? book.calibrations?.find((c) => c.well === at.slug && c.station === station.slug && c.ice === mainKind)
-      : undefined
-  const ownIce: Well['ice'] = { ...at?.ice }
-  if (calibration && mainKind)
-    ownIce[mainKind] = { ...ownIce[mainKind], surfaceWaterFraction: calibration.surfaceWaterFraction.value }
-  const iceMix = mixIce(portions, ownIce)
-  const sources = {} as Record<keyof StageFigures, ParameterSource>
-
-  /** The first candidate that has a value, remembered with its source. */
-  const pick = (key: keyof StageFigures, ...candidates: [ParameterSource, number | undefined][]): number => {
-    const all: [ParameterSource, number | undefined][] = [['spec', stage.parameters?.[key]], ...candidates]
-    const [source, value] = all.find(([, v]) => v !== undefined) ?? ['neutral', undefined]
-    sources[key] = source
-    if (value === undefined) {
-      problems.push({
-        path: ['stages', index, 'parameters', key],
-        message: 'is missing; a stage without a method or a station says it itself',
-      })
-      return 0
-    }
-    return value
-  }
-  const roomC = pick('roomTemperatureC', ['well', at ? at.roomTemperatureC : undefined], ['neutral', roomTemperatureC])
-  const iceSource: ParameterSource = here?.ice || stage.ice ? 'spec' : 'preset'
-  const own = station && gearOf(station)
-  const wantedSpeed = here?.speed ?? stage.speed
-  const speed = bySlug(station?.speeds ?? [], wantedSpeed)
-  if (wantedSpeed !== undefined && !speed) {
-    const where = station ? `speed of ${station.name}` : 'speed without a station'
-    const path = here?.speed === undefined ? ['speed'] : ['byWell', at?.slug ?? '', 'speed']
-    problems.push({ path: ['stages', index, ...path], message: missing(where, wantedSpeed, station?.speeds ?? []) })
-  }
-  const parameters: StageParameters = {
-    iceG: pick(
-      'iceG',
-      [iceSource, iceMix?.massG],
-      ['spec', stage.ice || here?.ice ? 0 : undefined],
-      ['neutral', method ? 0 : undefined],
-    ),
-    iceTemperatureC: pick('iceTemperatureC', ['well', iceMix?.temperatureC], ['neutral', 0]),
-    surfaceWaterFraction: pick('surfaceWaterFraction', ['well', iceMix?.surfaceWaterFraction], ['neutral', 0]),
-    uaWPerK: pick(
-      'uaWPerK',
-      ['trials', times(calibration?.uaWPerK.value, speed?.uaTimes)],
-      ['station', times(own?.uaWPerK, speed?.uaTimes)],
-      ['preset', times(preset?.uaWPerK, speed?.uaTimes)],
-    ),
-    stirringPowerW: pick(
-      'stirringPowerW',
-      ['trials', times(calibration?.stirringPowerW?.value, speed?.powerTimes)],
-      ['station', times(own?.stirringPowerW, speed?.powerTimes)],
-      ['preset', times(preset?.stirringPowerW, speed?.powerTimes)],
-      ['neutral', 0],
-    ),
-    vesselJPerK: pick('vesselJPerK', ['station', own?.vesselJPerK], ['preset', preset?.vesselJPerK], ['neutral', 0]),
-    vesselTemperatureC: pick('vesselTemperatureC', ['station', own?.vesselTemperatureC], ['well', roomC]),
-    durationS: pick(
-      'durationS',
-      ['spec', here?.durationS],
-      ['spec', stage.durationS],
-      ['preset', preset?.usual.durationS],
-    ),
-    roomTemperatureC: roomC,
-    leakWPerK: pick('leakWPerK', ['station', own?.leakWPerK], ['preset', preset?.leakWPerK], ['neutral', 0]),
-  }
-  const said = stage.parameters ?? {}
-  // What the spec says of the ice outright, it says of all of it.
-  const scale = iceMix && said.iceG !== undefined ? said.iceG / iceMix.massG : 1
-  const charges = chargesOf(portions, ownIce).map((c) => ({
-    ...c,
-    massG: c.massG * scale,
-    temperatureC: said.iceTemperatureC ?? c.temperatureC,
-    surfaceWaterFraction: said.surfaceWaterFraction ?? c.surfaceWaterFraction,
-  }))
-  if (charges.length > 0) parameters.charges = charges
-  if (stage.bursts !== undefined) parameters.bursts = stage.bursts
-  if (stage.restS !== undefined) parameters.restS = stage.restS
-  if (stage.waitS !== undefined) parameters.waitS = stage.waitS
-  return {
-    name: station ? station.name : preset ? preset.label : `stage ${index + 1}`,
-    method,
-    station: station?.slug,
-    inGlass: preset?.inGlass ?? false,
-    ice: portions,
-    packedSolidFraction: iceMix?.packedSolidFraction ?? 0.6,
-    parameters,
-    sources,
-    pour: stage.pour ?? preset?.usual.pour ?? 'open',
-    dilutionUncertaintyFraction:
-      calibration?.uncertaintyFraction ??
-      station?.dilutionUncertaintyFraction ??
-      preset?.uncertaintyFraction ??
-      UNCALIBRATED_DILUTION_UNCERTAINTY_FRACTION,
-    calibration,
-  }
-}
-
-/** A figure at another speed. */
-function times(value: number | undefined, factor = 1): number | undefined {
-  return value === undefined ? undefined : value * factor
 }
 
 function resolveGlass(

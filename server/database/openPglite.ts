@@ -104,7 +104,11 @@ export async function openPglite(directory?: string): Promise<OpenDatabase> {
     },
     maintain: async () => {
       await checkpoint()
-      await cluster.db.execute(sql`vacuum analyze`)
+      // Table by table: a large one takes a second in which nobody else is answered, all of them together many.
+      for (const table of await tablesOf(cluster.db)) {
+        await cluster.db.execute(sql`vacuum analyze ${sql.identifier(table)}`)
+        await new Promise((resolve) => setImmediate(resolve))
+      }
     },
     swapIn: async (other) => {
       if (!directory || !folder) throw new Error('bug: what is in memory has no directory to swap')
@@ -133,6 +137,13 @@ export async function openPglite(directory?: string): Promise<OpenDatabase> {
       await release?.()
     },
   }
+}
+
+async function tablesOf(db: Drizzled): Promise<string[]> {
+  const { rows } = await db.execute<{ name: string }>(
+    sql`select tablename as name from pg_tables where schemaname = 'public' order by tablename`,
+  )
+  return rows.map((r) => r.name)
 }
 
 const syncedAtMs = new Map<string, number>()

@@ -6,7 +6,7 @@ interface AboutProps {
 /** ≈ beside a figure: only assumed. */
 export function About({ what }: AboutProps) {
   return (
-    <span role="img" data-mark="about" aria-label={what} className="ml-2 text-sm text-soft">
+    <span role="img" data-mark="about" tabIndex={0} aria-label={what} className="ml-2 text-sm text-soft">
       ≈
     </span>
   )

@@ -7,6 +7,7 @@ export default defineConfig({
       {
         test: {
           name: 'core',
+          setupFiles: ['scripts/seedTests.ts'],
           include: ['core/**/*.test.ts', 'contract/**/*.test.ts'],
           environment: 'node',
           testTimeout: 60_000,
@@ -15,6 +16,7 @@ export default defineConfig({
       {
         test: {
           name: 'server',
+          setupFiles: ['scripts/seedTests.ts'],
           include: ['server/**/*.test.ts', 'demo/**/*.test.ts'],
           environment: 'node',
           globalSetup: ['server/test/postgres.ts', 'server/test/built.mjs'],
@@ -22,7 +24,15 @@ export default defineConfig({
           hookTimeout: 180_000,
         },
       },
-      { test: { name: 'web', include: ['web/**/*.test.{ts,tsx}'], environment: 'jsdom', testTimeout: 60_000 } },
+      {
+        test: {
+          name: 'web',
+          setupFiles: ['scripts/seedTests.ts'],
+          include: ['web/**/*.test.{ts,tsx}'],
+          environment: 'jsdom',
+          testTimeout: 60_000,
+        },
+      },
     ],
   },
 })

@@ -15,6 +15,8 @@ interface Step {
   text: string
   /** What of the page is meant. */
   shows: string
+  /** What answers stands on the right: the words go to the left. */
+  isLeft?: true
   /** Only for whoever may. */
   act?: Act
 }
@@ -31,6 +33,7 @@ const STEPS: readonly Step[] = [
     title: 'This is a drink',
     text: 'What is poured, and beside it the glass that comes of it. Press “Change”, then any amount, and type or press the arrow keys: the glass answers at once.',
     shows: '[data-first-step="change"]',
+    isLeft: true,
     act: 'saveDraft',
   },
   {
@@ -38,6 +41,7 @@ const STEPS: readonly Step[] = [
     title: 'Keep it as a version',
     text: 'Nothing is kept until you save it as a version, with a reason. The versions before stay as they were; each is a column of the strip under the name.',
     shows: '[data-first-step="save"], [data-first-step="versions"]',
+    isLeft: true,
     act: 'saveVersion',
   },
   {
@@ -108,7 +112,7 @@ function Walk() {
       )}
       <section
         aria-label="First steps"
-        className="no-print fixed right-4 bottom-4 z-30 w-88 border-2 border-standard bg-paper p-4 max-lg:bottom-16 max-sm:inset-x-2 max-sm:w-auto"
+        className={`no-print fixed bottom-4 z-30 w-88 border-2 border-standard bg-paper p-4 max-lg:bottom-16 max-sm:inset-x-2 max-sm:w-auto ${step.isLeft ? 'left-4' : 'right-4'}`}
       >
         <p className="caption">
           {at + 1} of {steps.length}

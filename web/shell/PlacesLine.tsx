@@ -1,6 +1,6 @@
 import { Popover } from 'radix-ui'
 import { useState } from 'react'
-import { NavLink, useLocation } from 'react-router'
+import { Link, useLocation } from 'react-router'
 import { pageAt, placeAt, placesOf, ROOMS, type Room } from './places.ts'
 
 const ALL_ROOMS = Object.keys(ROOMS) as Room[]
@@ -28,9 +28,9 @@ export function PlacesLine() {
         const places = placesOf(room)
         if (room !== here)
           return (
-            <NavLink key={room} to={leadsTo(room)} className={`${WORD} border-transparent text-soft hover:text-ink`}>
+            <Link key={room} to={leadsTo(room)} className={`${WORD} border-transparent text-soft hover:text-ink`}>
               {ROOMS[room]}
-            </NavLink>
+            </Link>
           )
         return (
           <fieldset key={room} aria-label={ROOMS[room]} className="flex items-center bg-shoal pr-1">
@@ -40,14 +40,14 @@ export function PlacesLine() {
               </span>
             )}
             {places.map((p) => (
-              <NavLink
+              <Link
                 key={p.path}
                 to={p.path}
                 aria-current={p.path === place?.path ? 'page' : undefined}
                 className={`${WORD} ${p.path === place?.path ? 'border-ink font-semibold' : 'border-transparent text-soft hover:text-ink'}`}
               >
                 {p.label}
-              </NavLink>
+              </Link>
             ))}
           </fieldset>
         )
@@ -87,7 +87,7 @@ export function PlacesBar() {
                   <span className="w-20 shrink-0 pl-3 font-display text-sm font-semibold">{ROOMS[room]}</span>
                   <span className="flex flex-wrap">
                     {placesOf(room).map((p) => (
-                      <NavLink
+                      <Link
                         key={p.path}
                         to={p.path}
                         onClick={() => setOpen(false)}
@@ -95,7 +95,7 @@ export function PlacesBar() {
                         className={`${word} ${p.path === place?.path ? 'font-semibold underline underline-offset-4' : ''}`}
                       >
                         {p.label}
-                      </NavLink>
+                      </Link>
                     ))}
                   </span>
                 </li>
@@ -106,14 +106,14 @@ export function PlacesBar() {
       </Popover.Root>
       <span className="flex overflow-x-auto">
         {placesOf(here).map((p) => (
-          <NavLink
+          <Link
             key={p.path}
             to={p.path}
             aria-current={p.path === place?.path ? 'page' : undefined}
             className={`${word} border-t-2 ${p.path === place?.path ? 'border-ink font-semibold' : 'border-transparent text-soft'}`}
           >
             {p.label}
-          </NavLink>
+          </Link>
         ))}
       </span>
     </nav>

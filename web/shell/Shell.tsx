@@ -14,6 +14,7 @@ import { setTheme, THEMES, type Theme, useTheme } from '../theme/theme.ts'
 import { Dialog } from '../ui/Dialog.tsx'
 import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
 import { Loading } from '../ui/States.tsx'
+import { useWidth, WIDTHS_PX } from '../ui/useWidth.ts'
 import { ComputingFailure } from '../workers/Computing.tsx'
 import { FirstSteps } from './FirstSteps.tsx'
 import { Marks } from './Marks.tsx'
@@ -36,6 +37,7 @@ export function Shell({ onWho }: { onWho: (person: Person) => void }) {
     setTray(on)
   }
   const { pathname } = useLocation()
+  const isHeld = useWidth() < WIDTHS_PX.lg
   const newest = useQuery(editionsQuery).data?.[0]
 
   useEffect(() => {
@@ -105,8 +107,10 @@ export function Shell({ onWho }: { onWho: (person: Person) => void }) {
       <Palette isOpen={isPaletteOpen} onClose={() => setPaletteOpen(false)} />
       <KeyHelp isOpen={isHelpOpen} onClose={() => setHelpOpen(false)} />
       <Toaster
-        position="bottom-left"
-        mobileOffset={{ bottom: 64 }}
+        // Never over the thumb's bar, nor what opens from it.
+        position={isHeld ? 'top-center' : 'bottom-left'}
+        offset={isHeld ? { top: 64 } : undefined}
+        mobileOffset={{ top: 64 }}
         toastOptions={{
           style: {
             background: 'var(--ink)',

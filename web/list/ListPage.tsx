@@ -80,7 +80,8 @@ export function ListPage<R>(props: ListPageProps<R>) {
   const { search, put } = useAddress()
   const widthPx = useWidth()
   const [kept, setKept] = useState(() => readKept(list))
-  const [picked, setPicked] = useState<ReadonlySet<string>>(new Set())
+  // Rows, not their names alone: what is picked may no longer be among what is looked for.
+  const [picked, setPicked] = useState<ReadonlyMap<string, R>>(new Map())
   const page = useRef<HTMLDivElement>(null)
   const words = search.get('words') ?? ''
   const keep = (next: typeof kept) => {
@@ -93,18 +94,16 @@ export function ListPage<R>(props: ListPageProps<R>) {
     keep({ ...kept, sort: column.sort, down: isDown })
     put({ sort: column.sort, down: isDown ? 'yes' : undefined })
   }
-  const onPick = (ids: readonly string[], on: boolean) => {
-    const next = new Set(picked)
-    for (const id of ids) on ? next.add(id) : next.delete(id)
+  const onPick = (some: readonly R[], on: boolean) => {
+    const next = new Map(picked)
+    for (const row of some) on ? next.set(idOf(row), row) : next.delete(idOf(row))
     setPicked(next)
   }
   const isShown = (column: ListColumn<R>) => isShownAt(column, widthPx, kept.columns[column.id])
   const shown = columns.filter(isShown)
   const save = async () => {
     try {
-      const all = await rows.all()
-      const wanted = picked.size > 0 ? all.filter((row) => picked.has(idOf(row))) : all
-      await saveCsv(list, shown, wanted)
+      await saveCsv(list, shown, picked.size > 0 ? [...picked.values()] : await rows.all())
     } catch (error) {
       toast.error(`The file could not be made: ${error instanceof Error ? error.message : String(error)}`)
     }
@@ -152,8 +151,8 @@ export function ListPage<R>(props: ListPageProps<R>) {
       {whatToDo && picked.size > 0 && (
         <div className="mb-2 flex flex-wrap items-center gap-2 bg-shoal px-2 py-1 text-sm" aria-live="polite">
           <span>{picked.size} picked</span>
-          {whatToDo([...picked], () => setPicked(new Set()))}
-          <button type="button" className="act act-quiet" onClick={() => setPicked(new Set())}>
+          {whatToDo([...picked.keys()], () => setPicked(new Map()))}
+          <button type="button" className="act act-quiet" onClick={() => setPicked(new Map())}>
             Pick none
           </button>
         </div>

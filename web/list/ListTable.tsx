@@ -28,7 +28,7 @@ export interface ListTableProps<R> {
   sort: { by: string; isDown: boolean }
   onSort: (column: ListColumn<R>) => void
   /** Left out: nothing is picked. */
-  picking?: { picked: ReadonlySet<string>; onPick: (ids: readonly string[], on: boolean) => void } | undefined
+  picking?: { picked: ReadonlyMap<string, R>; onPick: (rows: readonly R[], on: boolean) => void } | undefined
 }
 
 /** A long list of which only what is to be seen is drawn; it scrolls with the page. Arrows go from row to row. */
@@ -71,7 +71,7 @@ export function ListTable<R>(props: ListTableProps<R>) {
   const shown = table.getVisibleLeafColumns().flatMap((v) => columns.find((c) => c.id === v.id) ?? [])
   const cellsOf = new Map(table.getRowModel().rows.map((r) => [r.original.index, r.getVisibleCells()]))
   const template = [...(picking ? ['1.75rem'] : []), ...shown.map((c) => c.width)].join(' ')
-  const drawnIds = drawn.map((d) => idOf(d.row))
+  const drawnRows = drawn.map((d) => d.row)
 
   function goTo(index: number): void {
     if (index < 0 || index >= rows.total) return
@@ -91,7 +91,7 @@ export function ListTable<R>(props: ListTableProps<R>) {
     const to = { ArrowDown: index + 1, ArrowUp: index - 1, Home: 0, End: rows.total - 1 }[event.key]
     const row = rows.at(index)
     if (to !== undefined) goTo(to)
-    else if (event.key === ' ' && picking && row) picking.onPick([idOf(row)], !picking.picked.has(idOf(row)))
+    else if (event.key === ' ' && picking && row) picking.onPick([row], !picking.picked.has(idOf(row)))
     else return
     event.preventDefault()
   }
@@ -104,8 +104,8 @@ export function ListTable<R>(props: ListTableProps<R>) {
               <input
                 type="checkbox"
                 aria-label="Pick all that is to be seen"
-                checked={drawnIds.length > 0 && drawnIds.every((id) => picking.picked.has(id))}
-                onChange={(e) => picking.onPick(drawnIds, e.target.checked)}
+                checked={drawnRows.length > 0 && drawnRows.every((row) => picking.picked.has(idOf(row)))}
+                onChange={(e) => picking.onPick(drawnRows, e.target.checked)}
               />
             </th>
           )}
@@ -141,7 +141,7 @@ export function ListTable<R>(props: ListTableProps<R>) {
                       tabIndex={-1}
                       aria-label={`Pick ${nameOf(row)}`}
                       checked={picking.picked.has(id)}
-                      onChange={(e) => picking.onPick([id], e.target.checked)}
+                      onChange={(e) => picking.onPick([row], e.target.checked)}
                     />
                   )}
                 </td>

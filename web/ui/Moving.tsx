@@ -85,7 +85,7 @@ export function MovingArea({ nameOf, onDrop, onStep, whereIs, mayLand, children 
     over ? `${over.isAfter ? 'after' : 'before'} ${nameOf(over.over)}` : 'where it was'
   const announcements: Announcements = {
     onDragStart: ({ active }) => `${nameOf(String(active.id))} is held`,
-    onDragOver: () => words(landing),
+    onDragOver: ({ over }) => (over ? `over ${nameOf(String(over.id))}` : words(undefined)),
     onDragEnd: ({ active }) => `${nameOf(String(active.id))} is put down ${words(landing)}`,
     onDragCancel: ({ active }) => `${nameOf(String(active.id))} stays where it was`,
   }

@@ -1,9 +1,10 @@
 /** The lock of the plan, computed before somebody publishes it: then publishing compares, and writes. */
 
+import { clockOf, nightOf } from '@conch/core/calendar'
 import type { EditionLock } from '@conch/core/menu'
 import type { Actor } from '../../access/actor.ts'
 import type { OpenDatabase } from '../../database/index.ts'
-import { bookFor, heldHouse } from '../../held/index.ts'
+import { baseOf, bookFor, heldHouse } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
 import { getMenu, loadPlanned } from '../menu/index.ts'
 import { assertNotEmpty, documentsOf, LOCK, lockOf } from './lockPlan.ts'
@@ -17,6 +18,8 @@ export interface ComputedLock {
 interface Ahead {
   houseId: string
   sequence: number
+  /** On which night, and when: what is good until a day is judged by it. */
+  night: string
   at: Date
   lock: Promise<ComputedLock>
 }
@@ -37,8 +40,9 @@ export async function computeAhead(
   const held = await holder.now()
   const { sequence } = held.at
   const at = now()
+  const night = nightOf(at, clockOf(baseOf(held).settings))
   const last = ahead.get(database)
-  const isGood = last && last.houseId === held.id && last.sequence === sequence
+  const isGood = last && last.houseId === held.id && last.sequence === sequence && last.night === night
   if (isGood && Math.abs(at.getTime() - last.at.getTime()) < GOOD_FOR_MS) return last.lock
   const compute = async (): Promise<ComputedLock> => {
     const { db } = database
@@ -49,7 +53,7 @@ export async function computeAhead(
     return { sequence, lock: lockOf(await work.run(actor.name, LOCK, { chapters, book }), false) }
   }
   const lock = compute()
-  const mine = { houseId: held.id, sequence, at, lock }
+  const mine = { houseId: held.id, sequence, night, at, lock }
   ahead.set(database, mine)
   const forget = () => {
     if (ahead.get(database) === mine) ahead.delete(database)

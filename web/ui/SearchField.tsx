@@ -36,7 +36,7 @@ export function SearchField({ label, hint = label, value, waitMs, onChange, onDo
       type="search"
       aria-label={label}
       placeholder={hint}
-      className="field max-w-60 max-sm:max-w-none max-sm:flex-1"
+      className="field max-w-60 max-sm:max-w-none max-sm:basis-full"
       value={typed}
       onChange={(e) => setTyped(e.target.value)}
       onKeyDown={(e) => {

@@ -124,11 +124,11 @@ function OpenDrink({ drink }: { drink: Drink }) {
       <div className="min-w-0">
         <header className="mb-1 flex flex-wrap items-baseline gap-x-4">
           {isEditable && isDraft ? (
-            <h1 className="min-w-0 flex-1 text-3xl">
+            <h1 className="min-w-0 flex-1 text-3xl max-sm:basis-full">
               <NameField name={document.name} onChange={(name) => change({ ...document, name })} />
             </h1>
           ) : (
-            <h1 className="min-w-0 flex-1 text-3xl break-words">{document.name}</h1>
+            <h1 className="min-w-0 flex-1 text-3xl max-sm:basis-full break-words">{document.name}</h1>
           )}
           <DrinkActions
             {...{ drink, control, isDraft, mayEdit, edit, setEdit, version }}

@@ -169,7 +169,7 @@ function PourRow({
           >
             <button
               type="button"
-              className="max-w-full truncate border-b border-transparent text-left hover:border-hair hover:bg-shallow"
+              className="max-w-full truncate border-b border-transparent text-left max-sm:whitespace-normal hover:border-hair hover:bg-shallow"
             >
               {name}
             </button>

@@ -35,7 +35,7 @@ export function ClosedMix({ ingredient, closed }: { ingredient: Ingredient; clos
     <div className="grid gap-x-6 px-4 pt-3 pb-8 lg:grid-cols-[minmax(0,1fr)_25rem]">
       <div className="min-w-0">
         <header className="mb-3 flex flex-wrap items-baseline gap-x-3 gap-y-1">
-          <h1 className="min-w-0 flex-1 text-3xl break-words">{ingredient.name}</h1>
+          <h1 className="min-w-0 flex-1 text-3xl max-sm:basis-full break-words">{ingredient.name}</h1>
           {mayDo(who.role, 'makeLot') && (
             <Link to={`/mixes/${ingredient.slug}/make`} className="act act-main">
               Make a lot

@@ -65,7 +65,7 @@ function OpenMix({ saved, server, mayEdit }: Opened) {
     <div className="grid gap-x-6 px-4 pt-3 pb-8 lg:grid-cols-[minmax(0,1fr)_25rem]">
       <div className="min-w-0">
         <header className="mb-2 flex flex-wrap items-baseline gap-x-3 gap-y-1">
-          <h1 className="min-w-0 flex-1 text-3xl break-words">
+          <h1 className="min-w-0 flex-1 text-3xl max-sm:basis-full break-words">
             {mayEdit ? <NameField name={mix.name} onChange={(name) => draft.change({ name })} /> : mix.name}
           </h1>
           <DraftActions draft={draft} saved={saved} />

@@ -128,7 +128,7 @@ function OpenSlot({ saved, isNew, server }: { saved: Slot; isNew: boolean; serve
             </Link>{' '}
             · slot
           </p>
-          <h1 className="min-w-0 flex-1 text-3xl break-words">
+          <h1 className="min-w-0 flex-1 text-3xl max-sm:basis-full break-words">
             {mayEdit ? (
               <input
                 aria-label="Name"

@@ -36,7 +36,7 @@ import { findStandIns, SPIRIT_WEIGHTS } from '@conch/core/standin'
 import { Bench } from 'tinybench'
 import { DEMO } from '../server/database/paths.ts'
 import { readHouseFolder } from '../server/readHouseFolder.ts'
-import { benchGrownHouse, benchServedHouse } from './grownHouse.ts'
+import { benchEmbedded, benchGrownHouse, benchPostgresql } from './grownHouse.ts'
 import { standInByMilp, standInProblem } from './standIn.ts'
 
 /** The peer's interface, as far as it is used; its own types are sources that do not pass our checks. */
@@ -427,7 +427,8 @@ const parts: Record<string, () => Promise<void> | void> = {
   mixes: benchMixes,
   server: benchServerAndPage,
   grown: () => benchGrownHouse(say),
-  served: () => benchServedHouse(say),
+  served: () => benchEmbedded(say),
+  servedByPostgresql: () => benchPostgresql(say),
   scripts: measureScripts,
 }
 // All of it, or the parts that are named.

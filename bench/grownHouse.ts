@@ -140,24 +140,37 @@ export async function benchGrownHouse(say: (what: string, figure: string, aim?: 
   }
 }
 
-/** The same house served, by the embedded database and by a PostgreSQL server. */
-export async function benchServedHouse(say: (what: string, figure: string, aim?: string) => void): Promise<void> {
-  const root = mkdtempSync(join(tmpdir(), 'conch-served-'))
-  const directory = join(root, 'house')
-  try {
+type Say = (what: string, figure: string, aim?: string) => void
+
+/** The same house served by the embedded database. */
+export async function benchEmbedded(say: Say): Promise<void> {
+  await inDirectory(async (directory) => {
     await grow(await openPglite(directory))
-    const embedded = await serve(MAIN, { directory, port: 48_110 })
-    say('the grown house on the embedded database: server ready', seconds(embedded.readyMs), 'under 3 s')
-    await benchServed(say, embedded)
-    await embedded.stop()
-    rmSync(directory, { recursive: true, force: true })
-    await withPostgres(async (databaseUrl) => {
+    await benchHouse(say, 'the embedded database', { directory, port: 48_110 })
+  })
+}
+
+/** The same house served by a PostgreSQL server. */
+export async function benchPostgresql(say: Say): Promise<void> {
+  await inDirectory((directory) =>
+    withPostgres(async (databaseUrl) => {
       await grow(await openPostgres(databaseUrl))
-      const served = await serve(MAIN, { directory, databaseUrl, port: 48_111 })
-      say('the grown house on PostgreSQL: server ready', seconds(served.readyMs), 'under 3 s')
-      await benchServed(say, served)
-      await served.stop()
-    })
+      await benchHouse(say, 'PostgreSQL', { directory, databaseUrl, port: 48_111 })
+    }),
+  )
+}
+
+async function benchHouse(say: Say, on: string, where: Parameters<typeof serve>[1]): Promise<void> {
+  const server = await serve(MAIN, where)
+  say(`the grown house on ${on}: server ready`, seconds(server.readyMs), 'under 3 s')
+  await benchServed(say, server)
+  await server.stop()
+}
+
+async function inDirectory(work: (directory: string) => Promise<void>): Promise<void> {
+  const root = mkdtempSync(join(tmpdir(), 'conch-served-'))
+  try {
+    await work(join(root, 'house'))
   } finally {
     rmSync(root, { recursive: true, force: true })
   }

@@ -1,8 +1,7 @@
 /** A whole house as one file: what export writes and import reads. The demo comes in this way too. */
 
-import { calibrationDocumentSchema, trialSchema } from '@conch/core/cold/trialSchema'
+import { calibrationDocumentSchema, trialSchema } from '@conch/core/calibration/trialSchema'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
-import { lotDocumentSchema, lotEventSchema } from '@conch/core/formula/lotSchema'
 import { splitPrepDocumentSchema } from '@conch/core/formula/splitSchema'
 import {
   glassSchema,
@@ -14,6 +13,7 @@ import {
   textSchema,
   wellSchema,
 } from '@conch/core/house/schema'
+import { lotDocumentSchema, lotEventSchema } from '@conch/core/lots/lotSchema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
 import { flightDocumentSchema, slotSchema } from '@conch/core/schema/palate'
 import { recipeSchema } from '@conch/core/schema/recipe'

@@ -1,11 +1,15 @@
 /** What goes over the wire, besides the things themselves. */
 
 import { clockSchema } from '@conch/core/calendar/schema'
-import { calibrationSchema, trialEventSchema, trialSchema } from '@conch/core/cold/trialSchema'
+import {
+  calibrationSchema,
+  trialDocumentSchema,
+  trialEventSchema,
+  trialSchema,
+} from '@conch/core/calibration/trialSchema'
 import { MEASURE_NAMES } from '@conch/core/drink'
 import { consequenceSchema, drinkResultSchema } from '@conch/core/drink/resultSchema'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
-import { lotDocumentSchema, lotEventSchema, measuredSchema } from '@conch/core/formula/lotSchema'
 import { PLACES, type Place, STOCK_STATES, type StockState } from '@conch/core/house'
 import {
   glassSchema,
@@ -18,8 +22,10 @@ import {
   wellSchema,
 } from '@conch/core/house/schema'
 import { versionSourceSchema } from '@conch/core/lineage/sourceSchema'
+import { lotDocumentSchema, lotEventSchema, measuredSchema } from '@conch/core/lots/lotSchema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
 import { flightDocumentSchema, slotSchema } from '@conch/core/schema/palate'
+import { RANGES, within } from '@conch/core/schema/ranges'
 import { recipeSchema } from '@conch/core/schema/recipe'
 import { z } from 'zod'
 import { draftOf } from './drafts.ts'
@@ -50,8 +56,8 @@ export const houseSchema = z.object({
 })
 export const setUpHouseSchema = z.strictObject({
   name: nameSchema,
-  ounceMl: z.number().min(25).max(35),
-  standardDrinkG: z.number().min(6).max(20),
+  ounceMl: within(RANGES.ounceMl),
+  standardDrinkG: within(RANGES.standardDrinkG),
   wells: z.array(nameSchema).min(1, 'a house needs a well').max(12),
   clock: clockSchema.optional(),
   /** Who sets it up: its first manager. */
@@ -147,45 +153,43 @@ export const recipeVersionSchema = z.object({
 export const addFlightSchema = z.object({ document: flightDocumentSchema, on: z.iso.date().optional() }).strict()
 
 /* Trials */
-const temperatureSchema = z.number().min(-30).max(60)
-export const addTrialSchema = z
-  .object({
+const { beforeC, iceC, roomC, vesselC, bursts, restS, waitS } = trialDocumentSchema.shape
+/** What stands in a trial as somebody weighed it; the rest it says of itself when it is written down. */
+export const addTrialSchema = trialDocumentSchema
+  .pick({
+    drink: true,
+    version: true,
+    ice: true,
+    speed: true,
+    durationS: true,
+    afterG: true,
+    afterC: true,
+    iceLeftG: true,
+    note: true,
+  })
+  .extend({
     well: slugSchema,
     station: slugSchema,
     on: z.iso.date().optional(),
-    /** What was made: a version of a drink… */
-    drink: slugSchema.optional(),
-    version: versionNumberSchema.optional(),
-    /** …or a test liquid with these figures. */
+    /** What was made, where it was no drink: a test liquid with these figures. */
     figures: z
       .object({
-        abvPct: z.number().min(0).max(100),
-        sugarGPer100Ml: z.number().min(0).max(130),
-        acidGPer100Ml: z.number().min(0).max(100),
+        abvPct: within(RANGES.abvPct),
+        sugarGPer100Ml: within(RANGES.sugarGPer100Ml),
+        acidGPer100Ml: within(RANGES.acidGPer100Ml),
       })
       .strict()
       .optional(),
-    liquidBeforeG: z.number().min(1).max(5000),
+    liquidBeforeG: within({ ...RANGES.trialG, low: 1 }),
     /** Temperatures that nobody took are left out: the trial says what stands for them. */
-    beforeC: temperatureSchema.optional(),
-    ice: z
-      .array(z.object({ kind: iceKindSchema, massG: z.number().min(1).max(2000) }).strict())
-      .min(1, 'a trial needs ice; weigh it')
-      .max(4),
-    iceC: temperatureSchema.optional(),
-    roomC: temperatureSchema.optional(),
-    vesselC: temperatureSchema.optional(),
-    speed: slugSchema.optional(),
-    durationS: z.number().min(0.3).max(120),
-    bursts: z.number().int().min(1).max(10).optional(),
-    restS: z.number().min(0).max(60).optional(),
-    waitS: z.number().min(0).max(300).optional(),
-    afterG: z.number().min(1).max(5000),
-    afterC: temperatureSchema.optional(),
-    iceLeftG: z.number().min(0).max(5000).optional(),
-    note: textSchema(500).optional(),
+    beforeC: beforeC.shape.value.optional(),
+    iceC: iceC.shape.value.optional(),
+    roomC: roomC.shape.value.optional(),
+    vesselC: vesselC.shape.value.optional(),
+    bursts: bursts.unwrap().optional(),
+    restS: restS.unwrap().optional(),
+    waitS: waitS.unwrap().optional(),
   })
-  .strict()
 export const addTrialEventSchema = z.object({ event: trialEventSchema }).strict()
 export const trialsSchema = z.object({ trials: z.array(trialSchema), calibrations: z.array(calibrationSchema) })
 export const calibrateRequestSchema = z

@@ -1,8 +1,8 @@
 /** The shelf: parts of it with all that they need, and lists. */
 
-import { lotSchema } from '@conch/core/formula/lotSchema'
 import { SHELF_SHOWN, SHELF_SORTS, type ShelfShown, type ShelfSort } from '@conch/core/house'
 import { ingredientSchema, slugSchema } from '@conch/core/house/schema'
+import { lotSchema } from '@conch/core/lots/lotSchema'
 import { flightSchema, styleProfileSchema } from '@conch/core/schema/palate'
 import { z } from 'zod'
 import { pageOf, pageQuery, slugsQuery } from './lists.ts'

@@ -8,7 +8,7 @@ test('the first visit sets up a house, a drink is written and put on the first m
   await house.open({ isDemo: false })
   await page.goto(house.url)
   await page.getByRole('button', { name: 'Open the house' }).click()
-  await expect(page.getByText('give it a name').first()).toBeVisible()
+  await expect(page.getByText('Give the house a name.')).toBeVisible()
   await page.getByLabel('What is the house called?').fill('The Dry Dock')
   await page.getByLabel('Its wells').fill('Window, Window')
   await page.getByRole('button', { name: 'Open the house' }).click()

@@ -200,7 +200,11 @@ test('a well is made, its ice weighed wet and dry, a scoop and a glass measured 
   await page.goto(`${demo.url}/house`)
   await page.getByRole('link', { name: 'Add a well' }).click()
   await page.getByRole('button', { name: 'Make it' }).click()
-  await expect(page.getByRole('alert')).toHaveText('Give it another name.')
+  await expect(page.getByText('Give it a name.')).toBeVisible()
+  // An address of another page.
+  await page.getByLabel('Name').fill('New')
+  await page.getByRole('button', { name: 'Make it' }).click()
+  await expect(page.getByText('Give it another name.')).toBeVisible()
   await page.getByLabel('Name').fill('Terrace')
   await page.getByRole('button', { name: 'Make it' }).click()
   await expect(page.getByRole('heading', { level: 1, name: 'Terrace' })).toBeVisible()

@@ -70,6 +70,12 @@ test('a mark says what it means: under the pointer, by keys, under a long press'
   await page.keyboard.press('Escape')
   await expect(note).toBeHidden()
 
+  // A line of a list that has the focus explains the mark that stands in it.
+  await page.goto(`${demo.url}/drinks`)
+  await page.getByRole('searchbox').first().focus()
+  await page.locator('tr:has([data-mark=seal]) [data-row]').first().focus()
+  await expect(note).toContainText('what is poured now')
+
   // A long press asks; it does not open the line.
   await page.goto(demo.url)
   const mark = page.locator('main [data-mark=window]').first()

@@ -1,3 +1,4 @@
+import { setFlagsFromString } from 'node:v8'
 import { houseFileSchema } from '@conch/contract'
 import { serve } from '@hono/node-server'
 import pino from 'pino'
@@ -109,4 +110,6 @@ async function main(): Promise<void> {
   process.on('SIGINT', close)
 }
 
+// A bar's machine has other things to do: what is thrown away is given back sooner, at a little more work.
+setFlagsFromString('--heap-growing-percent=50')
 main().catch(endWith)

@@ -5,18 +5,20 @@ import { CommandProvider } from './app/commands.tsx'
 import { HouseProvider } from './app/house.tsx'
 import { houseQuery, readyQuery } from './app/queries.ts'
 import { useMaybeWho } from './app/who.ts'
-import { DrinksPage } from './features/drinks/DrinksPage.tsx'
 import { MenuPage } from './features/menu/MenuPage.tsx'
 import { WhoPage, workAs } from './features/people/WhoPage.tsx'
 import type { PagePath } from './shell/places.ts'
 import { Shell } from './shell/Shell.tsx'
 import { Empty, Failure, Loading } from './ui/States.tsx'
 
-// The menu comes first; the drink, which is opened from it, comes while nobody waits.
+// The menu comes first; the drink, which is opened from it, and the list of all come while nobody waits.
 const fetchDrinkPage = () => import('./features/drink/DrinkPage.tsx').then((m) => ({ default: m.DrinkPage }))
+const fetchDrinksPage = () => import('./features/drinks/DrinksPage.tsx').then((m) => ({ default: m.DrinksPage }))
 const DrinkPage = lazy(fetchDrinkPage)
+const DrinksPage = lazy(fetchDrinksPage)
 // What does not come now is asked for again when it is opened.
-window.addEventListener('load', () => setTimeout(() => void fetchDrinkPage().catch(() => undefined), 500))
+const fetchNext = () => Promise.all([fetchDrinkPage(), fetchDrinksPage()]).catch(() => undefined)
+window.addEventListener('load', () => setTimeout(() => void fetchNext(), 500))
 
 // What most evenings do not open is fetched when it is opened.
 const BackBarPage = lazy(() => import('./features/backBar/BackBarPage.tsx').then((m) => ({ default: m.BackBarPage })))

@@ -43,8 +43,19 @@ function wallClockOf(timeZone: string): Intl.DateTimeFormat {
   return made
 }
 
+/** The last minute that was asked for: most who ask, ask for now. Zones are whole minutes apart. */
+let lastMinute: { minute: number; timeZone: string; shown: ReturnType<typeof readClock> } | undefined
+const MINUTE_MS = 60_000
+
 /** What the wall clock of a zone shows at a moment; month 1 to 12. */
 export function wallClock(at: Date, timeZone: string) {
+  const minute = Math.floor(at.getTime() / MINUTE_MS)
+  if (lastMinute?.minute !== minute || lastMinute.timeZone !== timeZone)
+    lastMinute = { minute, timeZone, shown: readClock(at, timeZone) }
+  return lastMinute.shown
+}
+
+function readClock(at: Date, timeZone: string) {
   const parts = Object.fromEntries(
     wallClockOf(timeZone)
       .formatToParts(at)

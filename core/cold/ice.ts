@@ -21,6 +21,11 @@ export interface Ice {
   coreS: number
 }
 
+/**
+ * Chosen, because houses differ and are asked to measure: surface water is what a cold cloth takes off ice as it is scooped,
+ * with a wide uncertainty of its own; packing that of loose cubes and grains; surface by the size of the pieces, beside crushed
+ * ice; what clings and what passes a gate, by the scale, in grams.
+ */
 export const ICE_KINDS = {
   freezerCube: {
     label: 'dry cubes',

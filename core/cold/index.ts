@@ -1,18 +1,4 @@
 export {
-  type Calibration,
-  type CalibrationStart,
-  type CountedTrial,
-  calibrate,
-  type Drift,
-  driftOf,
-  type Estimate,
-  FEWEST_TRIALS,
-  type Fitted,
-  fittedOf,
-  TRUSTED_TRIALS,
-  type TrialResidual,
-} from './calibrate.ts'
-export {
   chargesOf,
   ICE_FILLS,
   ICE_KINDS,
@@ -52,6 +38,4 @@ export {
   type StageSample,
 } from './stage.ts'
 export { FILM_J_PER_G_K, FILM_RANGE_J_PER_G_K, meltingHeatJPerG, solveMelting, surfaceCOf } from './surface.ts'
-export { predictTrial, type StationFigures, trialIceOf, trialProblems, trialStage, unaccountedG } from './trial.ts'
-export type { CalibrationDocument, StoredCalibration, Trial, TrialDocument, TrialEvent } from './trialSchema.ts'
 export { dilutionUncertainty, type VolumeRange } from './uncertainty.ts'

@@ -3,6 +3,9 @@ import type { IcePortion } from './ice.ts'
 /**
  * How a stage ends: what becomes of the ice, what stays as a film on tin and strainer, g (a tin emptied with its ice is shaken out), and how
  * much of a froth goes on. Of ice of a known kind its own figure says how much comes through a gate.
+ *
+ * Chosen, because nobody published them: films are what a rinsed and weighed tin and strainer hold back; what comes through
+ * is by the size of pieces and gaps.
  */
 export const POURS = {
   open: {
@@ -61,6 +64,13 @@ export interface MethodPreset {
 const crushed = (massG: number): IcePortion => ({ kind: 'crushed', massG })
 const cubes = (massG: number): IcePortion => ({ kind: 'machineCube', massG })
 
+/**
+ * Gear before anybody tried it. Chosen, because no table of it exists: the conductance of the hard shake and of the stir is
+ * fitted to the regressions of dilution by strength that bartenders are widely taught (105 ml, 15 to 30 % ABV, 180 g of
+ * cubes: 12 s shaken, 30 to 45 s stirred; rms 7.5 and 14 % of the dilution), the others keep what their usual seconds were
+ * known to give. Power is what motor or arm leaves in the drink, the vessel a tin, jar or glass of its usual weight. Each
+ * carries an uncertainty for that, and a few trials say more than all of it.
+ */
 export const METHODS = {
   hardShake: {
     label: 'hard shake',

@@ -12,6 +12,7 @@ import {
   textSchema,
 } from '../house/schema.ts'
 import { UNIT_NAMES } from '../measure/index.ts'
+import { RANGES, wholeWithin, within } from '../schema/ranges.ts'
 import { type Band, MEASURE_NAMES, type Standard } from './standard.ts'
 
 export const amountSchema = z.object({
@@ -24,10 +25,10 @@ export const amountSchema = z.object({
 export const inlineFiguresSchema = z
   .object({
     name: nameSchema.optional(),
-    abvPct: z.number().min(0).max(100).default(0),
-    sugarGPer100Ml: z.number().min(0).max(130).default(0),
-    acidGPer100Ml: z.number().min(0).max(100).default(0),
-    fatGPer100Ml: z.number().min(0).max(92).optional(),
+    abvPct: within(RANGES.abvPct).default(0),
+    sugarGPer100Ml: within(RANGES.sugarGPer100Ml).default(0),
+    acidGPer100Ml: within(RANGES.acidGPer100Ml).default(0),
+    fatGPer100Ml: within(RANGES.fatGPer100Ml).optional(),
     otherGPer100Ml: z.number().min(0).max(100).optional(),
   })
   .strict()
@@ -83,14 +84,14 @@ export const stageSchema = z
       .regex(/^[a-z0-9-]+(?:\/[a-z0-9-]+)?$/, 'name a station like "mixer" or "hearth/mixer"')
       .optional(),
     ice: iceSchema.optional(),
-    durationS: z.number().min(0).max(120).optional(),
+    durationS: within(RANGES.durationS).optional(),
     /** Of a machine that has several, by its slug: every well's machines have their own, so mostly said by well. */
     speed: slugSchema.optional(),
     /** The seconds are worked off in this many bursts, with a rest between two, s. */
-    bursts: z.number().int().min(1).max(10).optional(),
-    restS: z.number().min(0).max(60).optional(),
+    bursts: wholeWithin(RANGES.bursts).optional(),
+    restS: within(RANGES.restS).optional(),
     /** Ice first: so long the drink lies on it before the work begins, s. Ice last: 0. */
-    waitS: z.number().min(0).max(300).optional(),
+    waitS: within(RANGES.iceWaitS).optional(),
     /** How the stage ends. */
     pour: z.enum(Object.keys(POURS) as [Pour, ...Pour[]]).optional(),
     /** What differs at a well, by the well's slug. */
@@ -100,7 +101,7 @@ export const stageSchema = z
         z
           .object({
             ice: iceSchema.optional(),
-            durationS: z.number().min(0).max(120).optional(),
+            durationS: within(RANGES.durationS).optional(),
             speed: slugSchema.optional(),
           })
           .strict(),
@@ -112,7 +113,7 @@ export const stageSchema = z
   .strict()
 
 const bandSchema: z.ZodType<Band, Band> = z
-  .object({ low: z.number().min(-50).max(5000), high: z.number().min(-50).max(5000) })
+  .object({ low: within(RANGES.windowEnd), high: within(RANGES.windowEnd) })
   .refine((b) => b.low <= b.high, 'the low end must not be above the high end')
 
 export const standardSchema: z.ZodType<Standard, Standard> = z.partialRecord(z.enum(MEASURE_NAMES), bandSchema)
@@ -132,7 +133,7 @@ export const drinkDocumentSchema = z
     name: nameSchema,
     /** The well to compute on; left out: the house's first. */
     well: slugSchema.optional(),
-    serves: z.number().int().min(1).max(12).default(1),
+    serves: wholeWithin(RANGES.serves).default(1),
     /** Size of a part, for specs written in parts, ml. */
     partMl: z.number().positive().max(500).optional(),
     /** Of everything before ice; left out: from where each thing is kept. */

@@ -1,4 +1,4 @@
-import type { Lot } from './lotSchema.ts'
+import type { Lot } from '../lots/lotSchema.ts'
 
 /** Acid of a lot as it ages: each reading with its age, and by how much it changed an hour. */
 export interface AcidCurve {

@@ -3,6 +3,7 @@
 import { describe, expect, it } from 'vitest'
 import { glassFor } from '../drink/index.ts'
 import type { Ingredient } from '../house/index.ts'
+import { fruitFor, fruitYieldOf, type Lot, standingOfLot } from '../lots/index.ts'
 import { DEFAULT_KIT, nearestOnGrid, pourGrid, usualMeasures } from '../measure/index.ts'
 import { lockEdition } from '../menu/index.ts'
 import { editionLockSchema } from '../menu/schema.ts'
@@ -11,14 +12,10 @@ import {
   acidCurveOf,
   createMixer,
   currentLots,
-  fruitFor,
-  fruitYieldOf,
-  type Lot,
   lotsWithin,
   partsOf,
   type Recipe,
   resolveHouse,
-  standingOfLot,
   substituteAtEqualSugar,
 } from './index.ts'
 

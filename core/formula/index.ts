@@ -6,11 +6,8 @@ export { type Adjustment, adjustAcid, CITRIC_PER_MALIC, fortify } from './adjust
 export { type BlendedLine, collapseToBlend, expandBlend, partsFromLines, sharesOf, withVolumes } from './blendLines.ts'
 export { type BoilResult, boilDown } from './boilDown.ts'
 export { cautionsOf } from './cautions.ts'
-export { endOf, type LotStanding, lotsTurnOn, measuredOf, staleOfLot, standingOfLot } from './lot.ts'
-export type { Lot, LotDocument, LotEvent } from './lotSchema.ts'
-export { brixOf, figuresOf, type Measured, MOST_ABV_FOR_BRIX_PCT, withMeasured } from './measured.ts'
+export { type BlendCut, withoutPart, withPart, writtenBy } from './cutBlend.ts'
 export { type PartOfMix, partsOf } from './partsOf.ts'
-export { type FruitYield, fruitFor, fruitYieldOf } from './pressing.ts'
 export {
   currentLots,
   earliestUseBy,
@@ -35,7 +32,6 @@ export {
   SEALED_PROBLEM,
 } from './resolveMix.ts'
 export { type Batch, type BatchSize, batchOf, batchOfClosed, factorFor, type ScaleResult } from './scaleRecipe.ts'
-export { daysOf, dayWords, type Keeps, keepsOf } from './shelfLife.ts'
 export { type DealResult, dealSheets, lettersOf, withLetters } from './splitPrep.ts'
 export type { SplitPrepDocument } from './splitSchema.ts'
 export { type Substitution, substituteAtEqualSugar } from './substitute.ts'

@@ -12,10 +12,19 @@ import type {
 } from '../house/index.ts'
 import { isAcidPowder, isWeighed, valuesOf } from '../house/index.ts'
 import { type LiquidFigures, liquidFromFigures, massGOf } from '../liquid/index.ts'
+import {
+  brixOf,
+  figuresOf,
+  type Measured,
+  measuredOf,
+  saturationBrixIn,
+  staleOfLot,
+  standingOfLot,
+  sugarInWaterBrix,
+  withMeasured,
+} from '../lots/index.ts'
+import type { Lot } from '../lots/lotSchema.ts'
 import { type Flight, mixProfiles, profilesOf, type Slot, type StyleProfile } from '../palate/index.ts'
-import { measuredOf, staleOfLot, standingOfLot } from './lot.ts'
-import type { Lot } from './lotSchema.ts'
-import { brixOf, figuresOf, type Measured, saturationBrixIn, sugarInWaterBrix, withMeasured } from './measured.ts'
 import { createMixer, type LotFigures, type Mix, type Mixer, SEALED_PROBLEM } from './resolveMix.ts'
 
 /** A house as it is kept: what is typed, the lots that are open, and what was tasted. */

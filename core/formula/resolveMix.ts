@@ -10,11 +10,10 @@ import {
   scaleLiquid,
   volumeMlOf,
 } from '../liquid/index.ts'
+import { brixOf, daysOf, figuresOf, type Keeps, keepsOf, type Measured, withMeasured } from '../lots/index.ts'
 import type { Recipe, RecipeComponent } from '../schema/recipe.ts'
 import { amountSize, isByWeight } from '../schema/recipeMeasures.ts'
 import { boilDown } from './boilDown.ts'
-import { brixOf, figuresOf, type Measured, withMeasured } from './measured.ts'
-import { daysOf, type Keeps, keepsOf } from './shelfLife.ts'
 
 /** Something about a recipe that cannot be computed, and where. */
 export interface MixProblem {

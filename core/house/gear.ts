@@ -1,4 +1,4 @@
-import { MODEL_VERSION } from '../cold/model.ts'
+import { MODEL_VERSION } from '../cold/index.ts'
 import type { Station } from './schema.ts'
 
 /** Whether somebody typed how this gear works for another model of the ice than today's, and nobody has said it again. */

@@ -16,6 +16,7 @@ import {
   STOCK_STATES,
 } from '../schema/lists.ts'
 import { figureSchema, keysOf, nameSchema, slugSchema, textSchema } from '../schema/primitives.ts'
+import { RANGES, wholeWithin, within } from '../schema/ranges.ts'
 import { recipeSchema } from '../schema/recipe.ts'
 import { profileProblem } from '../vessel/index.ts'
 
@@ -84,12 +85,12 @@ const ingredientObject = z.object({
   formerNames: z.array(nameSchema).max(20).default([]),
   note: z.string().max(500).optional(),
   /** Density at 20 °C, as weighed, g/ml. */
-  densityGPerMl: figureSchema(0.7, 1.6).optional(),
+  densityGPerMl: figureSchema(RANGES.densityGPerMl.low, RANGES.densityGPerMl.high).optional(),
   /** Of the dry good as it lies in a cup, for recipes by volume, g/ml. */
   bulkGPerMl: z.number().min(0.1).max(2).optional(),
   /** What one buys: ml, or g of what is weighed, and its price in the house's currency. */
   size: z.number().positive().max(100_000).optional(),
-  price: z.number().min(0).max(100_000).optional(),
+  price: within(RANGES.price).optional(),
   stock: z.enum(keysOf(STOCK_STATES)).optional(),
   style: textSchema(80).optional(),
   colour: textSchema(40).optional(),
@@ -107,11 +108,11 @@ const ingredientObject = z.object({
   /** Only for garnish and produce: it may look right and not be food. */
   isFoodGrade: z.boolean().optional(),
   /** Froth that a ml of it raises when it is blended, ml. */
-  frothMlPerMl: z.number().min(0).max(3).optional(),
+  frothMlPerMl: within(RANGES.frothMlPerMl).optional(),
   /** How that is known; left out: assumed. */
   frothBasis: z.enum(['measured', 'assumed']).optional(),
   /** Days after opening, pressing or cutting. */
-  keepsDays: z.number().int().min(0).max(3650).optional(),
+  keepsDays: wholeWithin(RANGES.bottleKeepsDays).optional(),
   /** Juice from one fruit, ml, until pressings say better. */
   fruit: z
     .object({ name: nameSchema, mlPerFruit: z.number().positive().max(5000) })
@@ -169,7 +170,7 @@ export const ingredientSchema = ingredientObject.superRefine((ingredient, ctx) =
 })
 
 export const profileSchema = z
-  .array(z.object({ heightMm: z.number().min(0).max(600), radiusMm: z.number().min(0).max(300) }))
+  .array(z.object({ heightMm: within(RANGES.wallHeightMm), radiusMm: z.number().min(0).max(300) }))
   .max(60)
   .superRefine((profile, ctx) => {
     const problem = profileProblem(profile)
@@ -182,10 +183,10 @@ export const glassSchema = z.object({
   /** Inner wall from the bottom, at height 0, to the brim. */
   profile: profileSchema,
   /** How much glass shares the drink's temperature, J/K. */
-  heatCapacityJPerK: z.number().min(0).max(2000).default(100),
+  heatCapacityJPerK: within(RANGES.glassJPerK).default(100),
   /** Where it waits: decides its temperature. */
   storedIn: z.enum(keysOf(PLACES) as [Place, ...Place[]]).default('shelf'),
-  stemMm: z.number().min(0).max(200).default(0),
+  stemMm: within(RANGES.stemMm).default(0),
   /** A drink cannot be seen through its wall. */
   isOpaque: z.boolean().default(false),
 })
@@ -193,16 +194,16 @@ export const glassSchema = z.object({
 /** What a stage with ice can be told outright; each value alone replaces the station's. */
 export const stageParametersSchema = z
   .object({
-    iceG: z.number().min(0).max(2000),
-    iceTemperatureC: z.number().min(-40).max(0),
-    surfaceWaterFraction: z.number().min(0).max(0.6),
-    uaWPerK: z.number().min(0).max(2000),
-    stirringPowerW: z.number().min(0).max(2000),
-    vesselJPerK: z.number().min(0).max(5000),
-    vesselTemperatureC: z.number().min(-40).max(60),
-    durationS: z.number().min(0).max(120),
+    iceG: within(RANGES.iceG),
+    iceTemperatureC: within(RANGES.iceTemperatureC),
+    surfaceWaterFraction: within(RANGES.surfaceWaterFraction),
+    uaWPerK: within(RANGES.uaWPerK),
+    stirringPowerW: within(RANGES.powerW),
+    vesselJPerK: within(RANGES.vesselJPerK),
+    vesselTemperatureC: within(RANGES.vesselC),
+    durationS: within(RANGES.durationS),
     roomTemperatureC: z.number().min(-20).max(50),
-    leakWPerK: z.number().min(0).max(50),
+    leakWPerK: within(RANGES.leakWPerK),
   })
   .partial()
   .strict()
@@ -227,8 +228,8 @@ export const stationSchema = z.object({
         .object({
           slug: slugSchema,
           name: nameSchema,
-          uaTimes: z.number().min(0.1).max(10).default(1),
-          powerTimes: z.number().min(0.1).max(10).default(1),
+          uaTimes: within(RANGES.speedTimes).default(1),
+          powerTimes: within(RANGES.speedTimes).default(1),
         })
         .strict(),
     )
@@ -240,24 +241,24 @@ export const stationSchema = z.object({
 
 const iceFiguresSchema = z
   .object({
-    surfaceWaterFraction: z.number().min(0).max(0.6),
-    packedSolidFraction: z.number().min(0.2).max(1),
-    temperatureC: z.number().min(-40).max(0),
+    surfaceWaterFraction: within(RANGES.surfaceWaterFraction),
+    packedSolidFraction: within(RANGES.packedSolidFraction),
+    temperatureC: within(RANGES.iceTemperatureC),
   })
   .partial()
 
 export const wellSchema = z.object({
   slug: slugSchema,
   name: nameSchema,
-  roomTemperatureC: z.number().min(-10).max(45).default(21),
+  roomTemperatureC: within(RANGES.wellRoomC).default(21),
   /** From the pour to the guest's hand, s. */
-  handOverS: z.number().min(0).max(120).default(20),
+  handOverS: within(RANGES.handOverS).default(20),
   stations: z.array(stationSchema).max(24).default([]),
   /** The ice of this well, where it was measured. */
   ice: z.partialRecord(iceKindSchema, iceFiguresSchema).default({}),
   /** What a scoop of this well holds, struck off level. */
   scoops: z
-    .array(z.object({ name: nameSchema, kind: iceKindSchema, massG: z.number().min(1).max(2000) }).strict())
+    .array(z.object({ name: nameSchema, kind: iceKindSchema, massG: within(RANGES.scoopG) }).strict())
     .max(12)
     .optional(),
 })
@@ -282,7 +283,7 @@ export const stationCalibrationSchema = z.object({
   drift: z.object({ trials: z.number().int(), byFraction: z.number() }).optional(),
 })
 
-const weightSchema = z.number().min(0).max(10)
+const weightSchema = within(RANGES.standInWeight)
 /** How much one step on each counts, beside one step on a line of style. */
 const standInWeightsSchema = z
   .object({
@@ -298,16 +299,16 @@ export const settingsSchema = z.object({
   name: nameSchema,
   kit: z
     .object({
-      ounceMl: z.number().min(25).max(35),
-      barSpoonMl: z.number().min(0.5).max(10),
-      dashMl: z.number().min(0.1).max(3),
-      dropMl: z.number().min(0.01).max(0.3),
-      sprayMl: z.number().min(0.02).max(0.5).optional(),
-      teaspoonMl: z.number().min(3).max(7),
-      tablespoonMl: z.number().min(10).max(25),
+      ounceMl: within(RANGES.ounceMl),
+      barSpoonMl: within(RANGES.barSpoonMl),
+      dashMl: within(RANGES.dashMl),
+      dropMl: within(RANGES.dropMl),
+      sprayMl: within(RANGES.sprayMl).optional(),
+      teaspoonMl: within(RANGES.teaspoonMl),
+      tablespoonMl: within(RANGES.tablespoonMl),
       cupMl: z.number().min(150).max(300),
       /** One count of a free pour. */
-      countMl: z.number().min(2).max(20).optional(),
+      countMl: within(RANGES.countMl).optional(),
       /** Who measured which of these, when. */
       measured: z.partialRecord(z.enum(KIT_KEYS), z.object({ on: z.iso.date(), by: z.string().max(80) })).optional(),
     })
@@ -316,15 +317,15 @@ export const settingsSchema = z.object({
   clock: clockSchema.optional(),
   /** How amounts are shown first. */
   showsOunces: z.boolean().default(true),
-  standardDrinkG: z.number().min(6).max(20).default(10),
+  standardDrinkG: within(RANGES.standardDrinkG).default(10),
   /** Standard drinks in one serve above which a word is due. */
-  standardDrinksLimit: z.number().min(0.5).max(10).default(3),
+  standardDrinksLimit: within(RANGES.standardDrinksLimit).default(3),
   /** Strength above which a bottle is overproof, % ABV. */
-  overproofPct: z.number().min(40).max(80).default(57),
+  overproofPct: within(RANGES.overproofPct).default(57),
   /** Hours after pressing in which the house pours a juice; left out: 8. */
-  juiceHours: z.number().min(1).max(96).optional(),
-  fridgeTemperatureC: z.number().min(-5).max(12).default(4),
-  freezerTemperatureC: z.number().min(-40).max(-5).default(-18),
+  juiceHours: within(RANGES.juiceHours).optional(),
+  fridgeTemperatureC: within(RANGES.fridgeC).default(4),
+  freezerTemperatureC: within(RANGES.freezerC).default(-18),
   /** Three letters; prices are in it. */
   currency: z
     .string()
@@ -335,14 +336,14 @@ export const settingsSchema = z.object({
     .object({
       weights: standInWeightsSchema,
       sweetWeights: standInWeightsSchema,
-      limitSteps: z.number().min(0.1).max(10),
+      limitSteps: within(RANGES.standInSteps),
       without: z.array(slugSchema).max(200),
     })
     .partial()
     .strict()
     .optional(),
   /** Days that a back-up is kept; left out: a fortnight. */
-  keepBackupsDays: z.number().int().min(1).max(3650).optional(),
+  keepBackupsDays: wholeWithin(RANGES.keepBackupsDays).optional(),
   /** The jiggers and spoons that the house owns: each its name and what its sides and lines hold, ml. */
   measures: z
     .array(z.object({ name: nameSchema, volumesMl: z.array(z.number().positive().max(1000)).min(1).max(8) }).strict())

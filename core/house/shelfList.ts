@@ -1,6 +1,7 @@
 /** What a list of the shelf shows, and in which order. */
 
-import { INGREDIENT_KINDS, type IngredientKind } from '../schema/lists.ts'
+import { keysOf } from '../schema/keysOf.ts'
+import { INGREDIENT_KINDS } from '../schema/lists.ts'
 import { pricePerThousand } from './figures.ts'
 import type { Figure, Ingredient } from './schema.ts'
 
@@ -51,7 +52,7 @@ export function shelfList(
   ingredients: readonly Ingredient[],
   { shown, sort, isDown }: { shown: ShelfShown; sort: ShelfSort; isDown: boolean },
 ): Ingredient[] {
-  const kinds = Object.keys(INGREDIENT_KINDS) as IngredientKind[]
+  const kinds = keysOf(INGREDIENT_KINDS)
   const key = (i: Ingredient): number | string => {
     if (sort === 'shelf') return kinds.indexOf(i.kind)
     if (sort === 'name') return i.name.toLowerCase()

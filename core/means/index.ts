@@ -1,15 +1,4 @@
 export { type AtSeconds, along, distanceFrom, type Miss } from './along.ts'
-export {
-  figuresCountedOn,
-  figuresOf,
-  isSameStation,
-  type Leaver,
-  leaversOf,
-  newestCalibration,
-  outdatedCalibrations,
-  standingCalibrations,
-  trialsSince,
-} from './drift.ts'
 export { followFill } from './followFill.ts'
 export {
   type FilledIce,
@@ -35,13 +24,3 @@ export {
   type Tolerance,
   type ToleranceOptions,
 } from './tolerance.ts'
-export {
-  calibrationFrom,
-  calibrationStart,
-  isExcluded,
-  type StationKey,
-  stationTrials,
-  type TrialRequest,
-  type WrittenTrial,
-  writeTrial,
-} from './trials.ts'

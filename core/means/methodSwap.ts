@@ -1,6 +1,7 @@
 import { ICE_KINDS, type IceKind, type IcePortion, METHODS, type Method } from '../cold/index.ts'
 import { type DrinkDocument, MEASURES, type Problem, resolveDrink, type Standard } from '../drink/index.ts'
 import { bySlug, type HouseBook, type Well } from '../house/index.ts'
+import { keysOf } from '../schema/keysOf.ts'
 import { type SolvedMeans, solveMeans } from './solveMeans.ts'
 
 /** A drink made by another method, solved to the same standard. */
@@ -62,7 +63,7 @@ export function swapMethods(
   }
   const ownSolved = own ? solve(document) : undefined
   const iceInGlassG = atOf(ownSolved)?.iceG ?? 0
-  const swaps = (Object.keys(METHODS) as Method[])
+  const swaps = keysOf(METHODS)
     // Nothing is worked in a build: there are no seconds to solve for, unless the drink is one.
     .filter((m) => m !== 'build' || own === 'build')
     .map((method): Swap => {

@@ -12,6 +12,7 @@ import {
   uncertaintyOf,
 } from '../drink/index.ts'
 import { scaleLiquid } from '../liquid/index.ts'
+import { keysOf } from '../schema/keysOf.ts'
 import { type Seeded, seededRandom } from '../solve/index.ts'
 import { type AtSeconds, distanceFrom } from './along.ts'
 
@@ -56,7 +57,7 @@ export const CAUSES = {
   machine: { label: 'the machine itself', help: 'trials: nobody knows it better yet' },
 } as const
 export type Cause = keyof typeof CAUSES
-const CAUSE_NAMES = Object.keys(CAUSES) as Cause[]
+const CAUSE_NAMES = keysOf(CAUSES)
 
 /** Of bottles, juices and the tin, K. */
 const TEMPERATURE_K = 1.5

@@ -11,6 +11,7 @@ import {
   type StockState,
   toSlug,
 } from '../house/index.ts'
+import { keysOf } from '../schema/keysOf.ts'
 import { type ReadFigure, readGrams, readPrice, readSize, readStrength, readSugar } from './readFigures.ts'
 
 /** The columns of a table of bottles, in order. Everything but the name may be empty. */
@@ -70,7 +71,7 @@ export function readBottleRow(
   const oneOf = <T extends string>(column: BottleColumn, words: Record<T, string>, fallback: T): T => {
     const wanted = cell(column).toLowerCase()
     if (wanted === '') return fallback
-    const keys = Object.keys(words) as T[]
+    const keys = keysOf(words)
     const found = keys.find((k) => k.toLowerCase() === wanted || words[k].toLowerCase() === wanted)
     if (!found) refuse(column, `“${cell(column)}” is not one of ${keys.map((k) => words[k]).join(', ')}`)
     return found ?? fallback

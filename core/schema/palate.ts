@@ -4,6 +4,7 @@ import { z } from 'zod'
 import { MOST_IN_A_FLIGHT, MOST_ON_AXIS, STYLE_AXIS_NAMES } from './axes.ts'
 import { nameSchema, slugSchema, textSchema } from './primitives.ts'
 import type { StyleProfile } from './profile.ts'
+import { RANGES, within } from './ranges.ts'
 
 /** A place on some of the lines, 0 to 10 each. */
 export const styleSchema = z.partialRecord(z.enum(STYLE_AXIS_NAMES), z.number().min(0).max(MOST_ON_AXIS))
@@ -47,7 +48,7 @@ export const flightSchema = z.object({
 })
 export type Flight = z.infer<typeof flightSchema>
 
-const bandSchema = z.object({ low: z.number().min(0).max(100), high: z.number().min(0).max(100) }).strict()
+const bandSchema = z.object({ low: within(RANGES.abvPct), high: within(RANGES.abvPct) }).strict()
 
 export const slotSchema = z
   .object({

@@ -2,9 +2,7 @@
 
 import { z } from 'zod'
 
-type Keys<T extends object> = [keyof T & string, ...(keyof T & string)[]]
-/** The keys of a list, as an enum wants them. */
-export const keysOf = <T extends object>(o: T) => Object.keys(o) as Keys<T>
+export { keysOf } from './keysOf.ts'
 
 export const slugSchema = z
   .string()

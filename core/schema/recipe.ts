@@ -2,6 +2,7 @@
 
 import { z } from 'zod'
 import { keysOf, slugSchema, textSchema } from './primitives.ts'
+import { RANGES, wholeWithin, within } from './ranges.ts'
 import { RECIPE_MEASURES } from './recipeMeasures.ts'
 
 export const componentSchema = z
@@ -23,12 +24,8 @@ export const componentSchema = z
 export const stepSchema = z
   .object({
     text: textSchema(300).min(1, 'say what is done'),
-    temperatureC: z.number().min(-30).max(200).optional(),
-    minutes: z
-      .number()
-      .min(0)
-      .max(7 * 24 * 60)
-      .optional(),
+    temperatureC: within(RANGES.stepC).optional(),
+    minutes: within(RANGES.stepMinutes).optional(),
   })
   .strict()
 
@@ -38,17 +35,17 @@ export const recipeSchema = z
     components: z.array(componentSchema).min(1, 'a recipe needs a component').max(24),
     steps: z.array(stepSchema).max(24).optional(),
     /** Boiled down to this weight, for the amounts as written (parts: 100 g or 100 ml each), g. */
-    reduceToG: z.number().positive().max(200_000).optional(),
+    reduceToG: z.number().positive().max(RANGES.batchG.high).optional(),
     /** What stays in pan and sieve, of the mass, 0 to 0.9. */
-    lossFraction: z.number().min(0).max(0.9).optional(),
+    lossFraction: within(RANGES.lossFraction).optional(),
     /** Fat that separates: warmed to combine, stirred again before every pour. */
     isEmulsion: z.boolean().optional(),
     /** The days that the house gives it; what is fresh in it may shorten them. */
-    keepsDays: z.number().int().min(0).max(730).optional(),
+    keepsDays: wholeWithin(RANGES.mixKeepsDays).optional(),
     /** The house's own decision about the days, against what is fresh in it. */
     keepsDecision: z
       .object({
-        days: z.number().int().min(0).max(730),
+        days: wholeWithin(RANGES.mixKeepsDays),
         reason: textSchema(300).min(3, 'say in a few words why'),
         by: textSchema(80),
         on: z.iso.date(),

@@ -9,7 +9,7 @@ import {
 } from '../drink/index.ts'
 import { bySlug, type HouseBook } from '../house/index.ts'
 import { amountLike } from '../measure/index.ts'
-import type { StandInAnswer } from './search.ts'
+import type { StandInAnswer } from './grid.ts'
 
 /** What a stand-in does to a drink at a well. */
 export interface StandInEffect {

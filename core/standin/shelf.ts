@@ -10,7 +10,7 @@ import {
 
 import { liquidFromFigures, scaleLiquid } from '../liquid/index.ts'
 import { colourDepthOf, placesOf, type Slot } from '../palate/index.ts'
-import type { StandInBottle, StandInTarget } from './search.ts'
+import type { StandInBottle, StandInTarget } from './distance.ts'
 
 /** What a stand-in is looked for: a bottle or a blend of the house, or a slot. */
 export type Missing = { ingredient: Ingredient } | { slot: Slot }

@@ -16,18 +16,40 @@ function frustumMl(heightMm: number, r0: number, r1: number): number {
   return (Math.PI * heightMm * (r0 * r0 + r0 * r1 + r1 * r1)) / 3 / MM3_PER_ML
 }
 
+/** From one point of the wall to the next. */
+type Stretch = readonly [ProfilePoint, ProfilePoint]
+
+/** A wall is asked for its stretches again and again: each is cut once. */
+const cut = new WeakMap<VesselProfile, readonly Stretch[]>()
+
+function stretchesOf(profile: VesselProfile): readonly Stretch[] {
+  const known = cut.get(profile)
+  if (known) return known
+  const stretches: Stretch[] = []
+  let before: ProfilePoint | undefined
+  for (const point of profile) {
+    if (before) stretches.push([before, point])
+    before = point
+  }
+  cut.set(profile, stretches)
+  return stretches
+}
+
+/** @throws RangeError for a wall without points */
+function pointAt(profile: VesselProfile, index: 0 | -1): ProfilePoint {
+  const point = profile.at(index)
+  if (!point) throw new RangeError('a wall has at least a bottom and a brim')
+  return point
+}
+
 /** Why these points are no vessel, or undefined when they are one. */
 export function profileProblem(profile: VesselProfile): string | undefined {
   const first = profile[0]
   if (!first || profile.length < 2) return 'needs at least two points: the bottom and the brim'
   if (first.heightMm !== 0) return `must begin at height 0 mm, begins at ${first.heightMm} mm`
-  for (let i = 1; i < profile.length; i++) {
-    const before = profile[i - 1] as ProfilePoint
-    const point = profile[i] as ProfilePoint
-    if (!(point.heightMm > before.heightMm)) {
-      return `heights must rise: point ${i + 1} is at ${point.heightMm} mm after ${before.heightMm} mm`
-    }
-  }
+  for (const [i, [before, point]] of stretchesOf(profile).entries())
+    if (!(point.heightMm > before.heightMm))
+      return `heights must rise: point ${i + 2} is at ${point.heightMm} mm after ${before.heightMm} mm`
   if (profile.some((p) => !(p.radiusMm >= 0))) return 'a radius cannot be negative'
   if (profile.slice(1).some((p) => !(p.radiusMm > 0)))
     return 'narrows to nothing above the bottom: every radius there must be more than 0 mm'
@@ -38,29 +60,25 @@ export function profileProblem(profile: VesselProfile): string | undefined {
 }
 
 export function heightMmOf(profile: VesselProfile): number {
-  return (profile[profile.length - 1] as ProfilePoint).heightMm
+  return pointAt(profile, -1).heightMm
 }
 
 /** Inner radius at a height, mm; the bottom's or the brim's beyond either end. */
 export function radiusMmAt(profile: VesselProfile, heightMm: number): number {
-  const first = profile[0] as ProfilePoint
+  const first = pointAt(profile, 0)
   if (heightMm <= 0) return first.radiusMm
-  for (let i = 1; i < profile.length; i++) {
-    const a = profile[i - 1] as ProfilePoint
-    const b = profile[i] as ProfilePoint
+  for (const [a, b] of stretchesOf(profile)) {
     if (heightMm <= b.heightMm) {
       return a.radiusMm + ((heightMm - a.heightMm) / (b.heightMm - a.heightMm)) * (b.radiusMm - a.radiusMm)
     }
   }
-  return (profile[profile.length - 1] as ProfilePoint).radiusMm
+  return pointAt(profile, -1).radiusMm
 }
 
 /** Volume below a height, ml; the brim volume above the brim. */
 export function volumeMlBelow(profile: VesselProfile, heightMm: number): number {
   let sumMl = 0
-  for (let i = 1; i < profile.length; i++) {
-    const a = profile[i - 1] as ProfilePoint
-    const b = profile[i] as ProfilePoint
+  for (const [a, b] of stretchesOf(profile)) {
     if (heightMm <= a.heightMm) break
     const top = Math.min(heightMm, b.heightMm)
     sumMl += frustumMl(top - a.heightMm, a.radiusMm, radiusMmAt(profile, top))
@@ -78,9 +96,7 @@ export function levelMmOf(profile: VesselProfile, volumeMl: number): number {
   if (volumeMl <= 0) return 0
   if (volumeMl >= brimMlOf(profile)) return heightMm
   let belowMl = 0
-  for (let i = 1; i < profile.length; i++) {
-    const a = profile[i - 1] as ProfilePoint
-    const b = profile[i] as ProfilePoint
+  for (const [a, b] of stretchesOf(profile)) {
     const stretchMm = b.heightMm - a.heightMm
     const stretchMl = frustumMl(stretchMm, a.radiusMm, b.radiusMm)
     if (volumeMl > belowMl + stretchMl) {
@@ -98,11 +114,9 @@ export function levelMmOf(profile: VesselProfile, volumeMl: number): number {
 
 /** Area of the inner wall and bottom below a height, m²: what the room warms. */
 export function wettedAreaM2(profile: VesselProfile, heightMm: number): number {
-  const bottomMm = (profile[0] as ProfilePoint).radiusMm
+  const bottomMm = pointAt(profile, 0).radiusMm
   let areaMm2 = Math.PI * bottomMm * bottomMm
-  for (let i = 1; i < profile.length; i++) {
-    const a = profile[i - 1] as ProfilePoint
-    const b = profile[i] as ProfilePoint
+  for (const [a, b] of stretchesOf(profile)) {
     if (heightMm <= a.heightMm) break
     const top = Math.min(heightMm, b.heightMm)
     const r = radiusMmAt(profile, top)

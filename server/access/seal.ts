@@ -5,10 +5,9 @@
 
 import { type Asker, mayDo } from '@conch/contract'
 import { clockOf, nightOf } from '@conch/core/calendar'
-import type { Trial } from '@conch/core/cold'
+import type { Trial } from '@conch/core/calibration'
 import {
   type KeptHouse,
-  type Lot,
   lettersOf,
   type Mixer,
   mixerOfToday,
@@ -17,6 +16,7 @@ import {
   resolveHouse,
 } from '@conch/core/formula'
 import { bySlug, type ClosedMix, type Figure, type HouseBook, type Ingredient } from '@conch/core/house'
+import type { Lot } from '@conch/core/lots'
 import type { EditionLock, LockedDrink } from '@conch/core/menu'
 
 export const mayOpen = (role: Asker): boolean => mayDo(role, 'openSealed')

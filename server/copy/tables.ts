@@ -3,12 +3,12 @@
  * which rows refer to others.
  */
 
-import { calibrationDocumentSchema, trialDocumentSchema, trialEventSchema } from '@conch/core/cold/trialSchema'
+import { calibrationDocumentSchema, trialDocumentSchema, trialEventSchema } from '@conch/core/calibration/trialSchema'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
-import { lotDocumentSchema, lotEventSchema } from '@conch/core/formula/lotSchema'
 import { splitPrepDocumentSchema } from '@conch/core/formula/splitSchema'
 import { glassSchema, ingredientSchema, settingsSchema, stationSchema, wellSchema } from '@conch/core/house/schema'
 import { versionSourceSchema } from '@conch/core/lineage/sourceSchema'
+import { lotDocumentSchema, lotEventSchema } from '@conch/core/lots/lotSchema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
 import { formOf, upcast } from '@conch/core/schema'
 import { flightDocumentSchema, slotSchema } from '@conch/core/schema/palate'

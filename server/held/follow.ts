@@ -6,7 +6,7 @@
 import { type Database, NotReady, type OpenDatabase } from '../database/index.ts'
 import { followWrites } from '../events/index.ts'
 import { HeldHouse } from './heldHouse.ts'
-import { readChanges, readDraftState, readEvents, readHead, readWhole } from './readHeld.ts'
+import { readChanges, readDrafts, readEvents, readHead, readWhole } from './readHeld.ts'
 
 export interface Held {
   /** The house as it is now. @throws NotReady while the database is closing */
@@ -50,7 +50,7 @@ export function createHeld(database: OpenDatabase): Held {
           ? { at: before.at, events: [] }
           : await readEvents(db, before.at)
       if (happened && happened.events.length === 0) {
-        before.drafts = await readDraftState(db)
+        before.drafts = await readDrafts(db, before.drafts)
         return before
       }
       if (happened) {
@@ -94,7 +94,7 @@ export function createHeld(database: OpenDatabase): Held {
       const now = byHandle.get(tx)
       if (!now) return () => {}
       if (!happened) {
-        const drafts = await readDraftState(tx)
+        const drafts = await readDrafts(tx, now.drafts)
         return () => {
           now.drafts = drafts
         }

@@ -1,8 +1,8 @@
 /** The house as the server holds it in memory: what is typed, the lots that are open, and what tasters said. */
 
-import type { EventKind, House, Person } from '@conch/contract'
-import { type FruitYield, fruitYieldOf, type Lot } from '@conch/core/formula'
+import type { EventKind, House, Menu, Person } from '@conch/contract'
 import { INGREDIENT_KINDS, type Ingredient, plainName } from '@conch/core/house'
+import { type FruitYield, fruitYieldOf, type Lot } from '@conch/core/lots'
 import { type Flight, profileOfWords, type StyleProfile, type TastedWords, taste } from '@conch/core/palate'
 
 import { Finder } from './finder.ts'
@@ -35,12 +35,37 @@ export interface HeldDrink {
   changedAt: string | null
 }
 
+interface NamedDrinks {
+  all: HeldDrink[]
+  /** Without those that were put out of the way. */
+  inSight: HeldDrink[]
+}
+
+/** What is being drafted. */
+export interface HeldDrafts {
+  /** Another one for each state of any draft. */
+  state: string
+  /** The drinks that somebody is drafting. */
+  drinks: ReadonlySet<string>
+}
+
+/** What is planned for the next edition, and what the newest one pours: the version of each drink. */
+export interface Listed {
+  /** Undefined before anybody planned. */
+  plan: Menu | undefined
+  planned: ReadonlyMap<string, number>
+  /** Of the newest edition; 0 before the first. */
+  edition: number
+  poured: ReadonlyMap<string, number>
+}
+
 /** What an event changed, as it stands afterwards. */
 export interface Changes {
   at: ChainPoint
   events: readonly { sequence: number; kind: EventKind; subject: string }[]
-  /** The state of the drafts, which are not in the chain. */
-  drafts: string
+  /** They are not in the chain. */
+  drafts: HeldDrafts
+  listed?: Listed
   base?: HouseBase | undefined
   people?: Person[]
   ingredients?: HeldIngredient[]
@@ -54,14 +79,15 @@ export interface Changes {
 
 /** All of it, for a beginning. */
 export type Whole = Omit<Changes, 'events' | 'lots' | 'drinks'> &
-  Required<Pick<Changes, 'people' | 'ingredients' | 'pressings' | 'flights'>> & {
+  Required<Pick<Changes, 'listed' | 'people' | 'ingredients' | 'pressings' | 'flights'>> & {
     openLots: Lot[]
     allDrinks: HeldDrink[]
   }
 
 export class HeldHouse {
   at: ChainPoint
-  drafts: string
+  drafts: HeldDrafts
+  listed: Listed
   /** Undefined before a house is set up. */
   base: HouseBase | undefined
   people: Person[]
@@ -87,12 +113,13 @@ export class HeldHouse {
   private readonly began: number
   private pressings: Lot[]
   private inOrder: Ingredient[] | undefined
-  private namedDrinks: HeldDrink[] | undefined
+  private namedDrinks: NamedDrinks | undefined
 
   constructor(whole: Whole) {
     this.at = whole.at
     this.began = whole.at.sequence
     this.drafts = whole.drafts
+    this.listed = whole.listed
     this.base = whole.base
     this.people = whole.people
     this.pressings = whole.pressings
@@ -107,6 +134,7 @@ export class HeldHouse {
     // Somebody who looked in between may be further.
     if (changes.at.sequence >= this.at.sequence) this.at = changes.at
     this.drafts = changes.drafts
+    if (changes.listed) this.listed = changes.listed
     if (changes.base) this.base = changes.base
     if (changes.people) this.people = changes.people
     for (const i of changes.ingredients ?? []) this.putIngredient(i)
@@ -122,9 +150,13 @@ export class HeldHouse {
     if (this.log.length > MOST_LOGGED) this.log.splice(0, this.log.length - MOST_LOGGED)
   }
 
-  /** Another one for each state of a kind of thing, of one thing, or of the drafts. */
-  stateOf(topic: EventKind | `${EventKind}/${string}` | 'drafts'): string {
-    if (topic === 'drafts') return this.drafts
+  /** Another one for each state of a kind of thing, of one thing, of the drafts, or of the drinks that are planned. */
+  stateOf(topic: EventKind | `${EventKind}/${string}` | 'drafts' | 'plannedDrinks'): string {
+    if (topic === 'drafts') return this.drafts.state
+    if (topic === 'plannedDrinks')
+      return String(
+        Math.max(this.began, ...[...this.listed.planned.keys()].map((d) => this.touched.get(`drink/${d}`) ?? 0)),
+      )
     return String(this.touched.get(topic) ?? this.began)
   }
 
@@ -168,11 +200,14 @@ export class HeldHouse {
     return this.ingredients.get(slug)?.position ?? 0
   }
 
-  /** Every drink by its name. */
-  drinksByName(): readonly HeldDrink[] {
-    this.namedDrinks ??= [...this.drinks.values()].sort(
-      (a, b) => BY_NAME.compare(a.name, b.name) || compareSlugs(a.slug, b.slug),
-    )
+  /** Every drink by its name; and without those that were put out of the way. */
+  drinksByName(): Readonly<NamedDrinks> {
+    if (!this.namedDrinks) {
+      const all = [...this.drinks.values()].sort(
+        (a, b) => BY_NAME.compare(a.name, b.name) || compareSlugs(a.slug, b.slug),
+      )
+      this.namedDrinks = { all, inSight: all.filter((d) => !d.isHidden) }
+    }
     return this.namedDrinks
   }
 
@@ -190,6 +225,11 @@ export class HeldHouse {
   /** Lots of something that are neither used up nor discarded, oldest first. */
   openLotsOf(slug: string): Lot[] {
     return [...(this.lotsOfSlug.get(slug) ?? [])].sort((a, b) => a - b).map((id) => this.lots.get(id) as Lot)
+  }
+
+  /** One of the lots that are there. */
+  openLot(id: number): Lot | undefined {
+    return this.lots.get(id)
   }
 
   allOpenLots(): Lot[] {
@@ -235,6 +275,13 @@ export class HeldHouse {
   }
 
   private putDrink(slug: string, drink: HeldDrink | undefined): void {
+    const was = this.drinks.get(slug)
+    if (was && drink && was.name === drink.name && was.isHidden === drink.isHidden) {
+      // It stays where it stands: the others are not put in order again for it.
+      for (const list of Object.values(this.namedDrinks ?? {})) replace(list, was, drink)
+      this.drinks.set(slug, drink)
+      return
+    }
     this.namedDrinks = undefined
     if (drink) {
       this.drinks.set(slug, drink)
@@ -275,6 +322,11 @@ const alsoOf = (i: Ingredient): string =>
   [...i.formerNames, i.style ?? '', i.colour ?? '', i.isSealed ? '' : (i.note ?? ''), INGREDIENT_KINDS[i.kind]].join(
     ' ',
   )
+
+function replace<T>(list: T[], was: T, is: T): void {
+  const place = list.indexOf(was)
+  if (place >= 0) list[place] = is
+}
 
 const NONE: ReadonlySet<string> = new Set()
 

@@ -1,3 +1,3 @@
 export { createHeld, type Held, heldHouse, readHouse } from './follow.ts'
-export type { HeldHouse, HouseBase } from './heldHouse.ts'
+export type { HeldDrink, HeldHouse, HouseBase } from './heldHouse.ts'
 export { baseOf, bookFor, closureOf, type HousePart, partFor, partOf, toBook } from './part.ts'

@@ -2,11 +2,12 @@
 
 import type { EventKind } from '@conch/contract'
 import { ingredientSchema } from '@conch/core/house/schema'
-import { standingCalibrations } from '@conch/core/means'
 import type { Flight, FlightDocument } from '@conch/core/palate'
 import { formOf } from '@conch/core/schema'
+import { standingCalibrations } from '@conch/core/trials'
 import { asc, eq, gt, inArray, sql } from 'drizzle-orm'
 import type { Database } from '../database/index.ts'
+import { inTurn, othersTurn } from '../database/othersTurn.ts'
 import {
   chainHead,
   documentDrafts,
@@ -19,11 +20,24 @@ import {
   stations,
   wells,
 } from '../database/schema.ts'
+import { loadDraftedDrinks } from '../stores/drafts.ts'
 import { loadDrinks } from '../stores/drinks.ts'
+import { findNewestListing } from '../stores/editions.ts'
 import { findOpenLots, isPressed, loadOpenLots, loadPressings } from '../stores/lots.ts'
+import { findPlan } from '../stores/menu.ts'
 import { loadPeople } from '../stores/people.ts'
+import { readAsText } from '../stores/readAsText.ts'
 import { loadCalibrations, loadTrials } from '../stores/trials.ts'
-import type { ChainPoint, Changes, HeldHouse, HeldIngredient, HouseBase, Whole } from './heldHouse.ts'
+import type {
+  ChainPoint,
+  Changes,
+  HeldDrafts,
+  HeldHouse,
+  HeldIngredient,
+  HouseBase,
+  Listed,
+  Whole,
+} from './heldHouse.ts'
 
 const MOST_PRESSINGS = 200
 /** Newer trials than a calibration knows are among these. */
@@ -37,15 +51,25 @@ export async function readHead(db: Database): Promise<ChainPoint> {
 /**
  * Tells one state of the drafts from another: every saved one gets the next number, so how many there are and the
  * newest number together come only once.
+ * @param before what was known: given back where nothing changed
  */
-export async function readDraftState(db: Database): Promise<string> {
+export async function readDrafts(db: Database, before?: HeldDrafts): Promise<HeldDrafts> {
   const [row] = await db
     .select({
       count: sql<number>`count(*)::int`,
       newest: sql<number>`coalesce(max(${documentDrafts.revision}), 0)::int`,
     })
     .from(documentDrafts)
-  return `${row?.count}.${row?.newest}`
+  const state = `${row?.count}.${row?.newest}`
+  return before?.state === state ? before : { state, drinks: await loadDraftedDrinks(db) }
+}
+
+/** What is planned and poured. */
+export async function readListed(db: Database): Promise<Listed> {
+  const plan = await findPlan(db)
+  const newest = await findNewestListing(db)
+  const planned = new Map(plan?.plan.chapters.flatMap((c) => c.entries.map((e) => [e.drink, e.version])))
+  return { plan, planned, edition: newest?.number ?? 0, poured: newest?.versions ?? new Map() }
 }
 
 /** Settings, wells, glasses, slots and what trials say; undefined before a house is set up. */
@@ -104,6 +128,7 @@ async function readIngredients(db: Database, only?: readonly string[]): Promise<
       sql`select slug, json_build_array(slug, position, revision, document) as row from ingredients
           where slug > ${after} order by slug limit ${ROWS_AT_ONCE}`,
     )
+    await othersTurn()
     for (const [, position, revision, document] of rows)
       all.push({ position, revision, document: ingredientForm.parse(document) })
     if (rows.length < ROWS_AT_ONCE) return all
@@ -120,38 +145,32 @@ async function readFlights(db: Database, after: number): Promise<Flight[]> {
       sql`select id, json_build_array(id, tasted_on, saved_by, document -> 'scores') as row from ${flights}
           where id > ${from} order by id limit ${ROWS_AT_ONCE}`,
     )
+    await othersTurn()
     for (const [id, on, by, scores] of rows) all.push({ id, on, by, document: { scores } })
     if (rows.length < ROWS_AT_ONCE) return all
     from = rows.at(-1)?.[0] ?? from
   }
 }
 
-/** Rows of a query (an order, and `row` as JSON) through one text. */
-async function readAsText<T>(db: Database, query: ReturnType<typeof sql>): Promise<T[]> {
-  const { rows } = (await db.execute(sql`select json_agg(q.row)::text as all from (${query}) q`)) as unknown as {
-    rows: [{ all: string | null }]
-  }
-  return JSON.parse(rows[0].all ?? '[]') as T[]
-}
-
 /** @returns everything, as of the head that was there when it began, or later */
 export async function readWhole(db: Database): Promise<Whole> {
   const at = await readHead(db)
-  const drafts = await readDraftState(db)
   const base = await readBase(db)
-  const people = await loadPeople(db)
-  const allDrinks = await loadDrinks(db)
-  if (!base) return { at, drafts, base, people, allDrinks, ingredients: [], openLots: [], pressings: [], flights: [] }
-  return {
+  const known = {
     at,
-    drafts,
+    drafts: await readDrafts(db),
+    listed: await readListed(db),
     base,
-    people,
-    allDrinks,
-    ingredients: await readIngredients(db),
-    openLots: await loadOpenLots(db),
-    pressings: await loadPressings(db, MOST_PRESSINGS),
-    flights: await readFlights(db, 0),
+    people: await loadPeople(db),
+    allDrinks: await inTurn(() => loadDrinks(db)),
+  }
+  if (!base) return { ...known, ingredients: [], openLots: [], pressings: [], flights: [] }
+  return {
+    ...known,
+    ingredients: await inTurn(() => readIngredients(db)),
+    openLots: await inTurn(() => loadOpenLots(db)),
+    pressings: await inTurn(() => loadPressings(db, MOST_PRESSINGS)),
+    flights: await inTurn(() => readFlights(db, 0)),
   }
 }
 
@@ -186,9 +205,13 @@ const ALL_NEW: ReadonlySet<string> = new Set(['began', 'setUp', 'imported'])
 type Reader = (db: Database, subjects: string[], held: HeldHouse) => Promise<Partial<Changes>>
 
 const readBaseAgain: Reader = async (db) => ({ base: await readBase(db) })
+const readListedAgain: Reader = async (db) => ({ listed: await readListed(db) })
 const readNothing: Reader = async () => ({})
 /** A new model of the ice may write versions of many. */
-const readAllDrinks: Reader = async (db) => ({ drinks: new Map((await loadDrinks(db)).map((d) => [d.slug, d])) })
+const readAllDrinks: Reader = async (db) => ({
+  drinks: new Map((await loadDrinks(db)).map((d) => [d.slug, d])),
+  listed: await readListed(db),
+})
 
 /** What each kind of event changes of what is held. */
 const READERS: Record<EventKind, Reader> = {
@@ -217,8 +240,8 @@ const READERS: Record<EventKind, Reader> = {
     const found = new Map((await loadDrinks(db, slugs)).map((d) => [d.slug, d]))
     return { drinks: new Map(slugs.map((slug) => [slug, found.get(slug)])) }
   },
-  plan: readNothing,
-  edition: readNothing,
+  plan: readListedAgain,
+  edition: readListedAgain,
 }
 
 /** What these events changed, as it stands now. */
@@ -233,7 +256,7 @@ export async function readChanges(
     const of = subjects.get(reader) ?? new Set()
     subjects.set(reader, of.add(subject))
   }
-  const changes: Changes = { ...happened, drafts: await readDraftState(db) }
+  const changes: Changes = { ...happened, drafts: await readDrafts(db, held.drafts) }
   const bottles: HeldIngredient[] = []
   for (const [reader, of] of subjects) {
     const { ingredients: some = [], ...others } = await reader(db, [...of], held)

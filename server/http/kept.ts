@@ -2,7 +2,7 @@
 
 import { createHash } from 'node:crypto'
 import { promisify } from 'node:util'
-import { gzip } from 'node:zlib'
+import { gunzipSync, gzip } from 'node:zlib'
 import type { EventKind } from '@conch/contract'
 import { clockOf, nightOf } from '@conch/core/calendar'
 import type { Context } from 'hono'
@@ -11,9 +11,9 @@ import type { Actor } from '../access/actor.ts'
 import { mayOpen } from '../access/seal.ts'
 import type { Held } from '../held/index.ts'
 
-/** What an answer can depend on: a kind of thing, one thing, the drafts, or the figures that are kept. */
-type HeldTopic = EventKind | `${EventKind}/${string}` | 'drafts'
-export type Topic = HeldTopic | 'glasses' | 'usual'
+/** What an answer can depend on: a kind of thing, one thing, some drinks, the drafts, or the figures that are kept. */
+type HeldTopic = EventKind | `${EventKind}/${string}` | 'drafts' | 'plannedDrinks'
+export type Topic = HeldTopic | 'glasses' | 'menuGlasses' | 'usual'
 
 /** Bottles and mixes: one by one, or many by a table. */
 export const SHELF: readonly Topic[] = ['ingredient', 'bottles']
@@ -33,11 +33,12 @@ interface KeptAnswer {
   /** The state of everything it depends on. */
   state: string
   etag: string
-  text: string
+  /** As it is, where it is small; else packed: a sixth of it, and hardly anybody wants it otherwise. */
+  text: string | undefined
   packed: Buffer | undefined
 }
 
-const MOST_BYTES = 40_000_000
+const MOST_BYTES = 16_000_000
 const HALF_HOUR_MS = 30 * 60_000
 /** Smaller ones are not worth packing. */
 const LEAST_PACKED = 1_000
@@ -46,7 +47,7 @@ const pack = promisify(gzip)
 export class KeptAnswers {
   private readonly answers = new LRUCache<string, KeptAnswer>({
     maxSize: MOST_BYTES,
-    sizeCalculation: (a) => 200 + a.text.length + (a.packed?.length ?? 0),
+    sizeCalculation: (a) => 200 + (a.text?.length ?? 0) + (a.packed?.length ?? 0),
   })
   private readonly underWay = new Map<string, Promise<KeptAnswer>>()
 
@@ -70,14 +71,14 @@ export class KeptAnswers {
   private async make(state: string, make: () => Promise<unknown>): Promise<KeptAnswer> {
     const text = JSON.stringify(await make())
     const packed = text.length >= LEAST_PACKED ? await pack(text) : undefined
-    return { state, etag: etagOf(text), text, packed }
+    return { state, etag: etagOf(text), text: packed ? undefined : text, packed }
   }
 }
 
 /** Who knows the state of what answers depend on. */
 interface Keepers {
   held: Held
-  glasses: { state(): Promise<string> }
+  glasses: { state(): Promise<string>; menuState(): Promise<string> }
   usual: { state(): Promise<string> }
   now: () => Date
 }
@@ -93,6 +94,7 @@ export async function stateOf<P, Q>(
   const now = clock()
   const keepers: Partial<Record<Topic, () => Promise<string>>> = {
     glasses: () => glasses.state(),
+    menuGlasses: () => glasses.menuState(),
     usual: () => usual.state(),
   }
   const parts = await Promise.all(topics.map((topic) => keepers[topic]?.() ?? held.stateOf(topic as HeldTopic)))
@@ -121,5 +123,5 @@ export function answerUnlessSame(
   const type = { 'content-type': 'application/json' }
   if (packed && /\bgzip\b/.test(c.req.header('accept-encoding') ?? ''))
     return c.body(new Uint8Array(packed), 200, { ...headers, ...type, 'content-encoding': 'gzip' })
-  return c.body(text, 200, { ...headers, ...type })
+  return c.body(text ?? gunzipSync(packed ?? '').toString(), 200, { ...headers, ...type })
 }

@@ -1,4 +1,5 @@
 import type { Context } from 'hono'
+import { bodyLimit } from 'hono/body-limit'
 import type { z } from 'zod'
 import { firstBadText } from '../errors/badText.ts'
 import { describeIssues } from '../errors/describeIssues.ts'
@@ -29,27 +30,19 @@ export async function drain(body: ReadableStream<Uint8Array> | null | undefined)
   }
 }
 
-/** Reads at most so many bytes, and stops keeping them where it is more. */
-async function readText(c: Context, mostBytes: number): Promise<string> {
-  const tooLarge = () => new Refusal('tooLarge', `the body is more than ${mostBytes} bytes; send less`)
-  const declared = Number(c.req.header('content-length') ?? 0)
-  if (declared > mostBytes) throw tooLarge()
-  const reader = c.req.raw.body?.getReader()
-  if (!reader) return ''
-  const chunks: Uint8Array[] = []
-  let bytes = 0
-  for (;;) {
-    const { done, value } = await reader.read()
-    if (done) break
-    bytes += value.byteLength
-    if (bytes > mostBytes) {
-      reader.releaseLock()
-      throw tooLarge()
-    }
-    chunks.push(value)
-  }
+/** Keeps a body that is larger from being read. */
+export const limitBody = (mostBytes: number) =>
+  bodyLimit({
+    maxSize: mostBytes,
+    onError: () => {
+      throw new Refusal('tooLarge', `the body is more than ${mostBytes} bytes; send less`)
+    },
+  })
+
+async function readText(c: Context): Promise<string> {
+  const bytes = await c.req.arrayBuffer()
   try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(Buffer.concat(chunks))
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes)
   } catch (cause) {
     throw new Refusal('malformedJson', 'the body is not UTF-8 text', { cause })
   }
@@ -65,16 +58,12 @@ function isTooDeep(value: unknown, left: number): boolean {
 }
 
 /** The checked body of a request. @throws Refusal naming every field that is wrong */
-export async function readBody<T extends z.ZodType>(
-  c: Context,
-  schema: T,
-  mostBytes = MOST_BODY_BYTES,
-): Promise<z.output<T>> {
+export async function readBody<T extends z.ZodType>(c: Context, schema: T): Promise<z.output<T>> {
   const type = c.req.header('content-type') ?? ''
   if (!/^application\/(?:[a-z.+-]+\+)?json\b/i.test(type)) {
     throw new Refusal('wrongType', `the content type is “${type.slice(0, 100)}”; send application/json`)
   }
-  const text = await readText(c, mostBytes)
+  const text = await readText(c)
   let sent: unknown
   try {
     sent = JSON.parse(text)

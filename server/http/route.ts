@@ -1,6 +1,7 @@
 import { type Act, ERRORS, mayDo } from '@conch/contract'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
+import { createMiddleware } from 'hono/factory'
 import type { ContentfulStatusCode } from 'hono/utils/http-status'
 import { z } from 'zod'
 import { type Actor, assertMay, NOBODY } from '../access/actor.ts'
@@ -14,7 +15,7 @@ import type { Held } from '../held/index.ts'
 import type { GlassKeeper, UsualPours } from '../kept/index.ts'
 import type { Work } from '../threads/index.ts'
 import { answerUnlessSame, etagOf, type Keep, type KeptAnswers, keyOf, stateOf } from './kept.ts'
-import { check, MOST_BODY_BYTES, readBody } from './readBody.ts'
+import { check, limitBody, MOST_BODY_BYTES, readBody } from './readBody.ts'
 
 /** What every use case may need; the clock comes in here. */
 export interface Services {
@@ -147,6 +148,17 @@ function describePlace(
 const honoPath = (path: string) => path.replace(/\{(\w+)\}/g, ':$1')
 
 /** Who asks, and that they may: before anything else is read. */
+const admission = (r: Place<z.ZodType>, services: Services, isWrite: boolean) =>
+  createMiddleware<{ Variables: { actor: Actor } }>(async (c, next) => {
+    c.set('actor', await admit(c, r, services, isWrite))
+    await next()
+  })
+
+const forAnybody = createMiddleware<{ Variables: { actor: Actor } }>(async (c, next) => {
+  c.set('actor', NOBODY)
+  await next()
+})
+
 async function admit(c: Context, r: Place<z.ZodType>, services: Services, isWrite: boolean): Promise<Actor> {
   const held = await services.held.now()
   const actor = readActor(c, held, isWrite)
@@ -175,10 +187,12 @@ export function route<
     isKept: r.keep !== undefined,
     register(app, services) {
       describePlace(app, r, { type: 'application/json', schema: r.response })
-      app.on(r.method.toUpperCase(), honoPath(r.path), async (c) => {
-        const actor = r.isForAnybody ? NOBODY : await admit(c, r, services, r.method !== 'get')
+      const first = r.isForAnybody ? forAnybody : admission(r, services, r.method !== 'get')
+      const limit = limitBody(r.mostBodyBytes ?? MOST_BODY_BYTES)
+      app.on(r.method.toUpperCase(), honoPath(r.path), first, limit, async (c) => {
+        const actor = c.get('actor')
         const params = r.params ? readParams(r.params, c.req.param()) : undefined
-        const body = r.body ? await readBody(c, r.body, r.mostBodyBytes ?? MOST_BODY_BYTES) : undefined
+        const body = r.body ? await readBody(c, r.body) : undefined
         const query = r.query ? check(r.query, c.req.query()) : undefined
         const call = { body, params, query, actor, services, context: c } as Call<z.output<B>, z.output<P>, z.output<Q>>
         if (r.method !== 'get') return c.json((await r.handle(call)) as object, r.status ?? 200)
@@ -210,10 +224,11 @@ export function writeRoute<
     writes: 'atOnce',
     register(app, services) {
       describePlace(app, r, { type: 'application/json', schema: r.response })
-      app.on(r.method.toUpperCase(), honoPath(r.path), async (c) => {
-        const actor = await admit(c, r, services, true)
+      const limit = limitBody(r.mostBodyBytes ?? MOST_BODY_BYTES)
+      app.on(r.method.toUpperCase(), honoPath(r.path), admission(r, services, true), limit, async (c) => {
+        const actor = c.get('actor')
         const params = r.params ? readParams(r.params, c.req.param()) : undefined
-        const body = r.body ? await readBody(c, r.body, r.mostBodyBytes ?? MOST_BODY_BYTES) : undefined
+        const body = r.body ? await readBody(c, r.body) : undefined
         const key = c.req.header('idempotency-key')
         const { database, now } = services
         const call = { body, params, actor, services, context: c } as Call<z.output<B>, z.output<P>>
@@ -251,8 +266,8 @@ export function uploadRoute<P extends z.ZodType = z.ZodUndefined, R extends z.Zo
     writes: 'byItself',
     register(app, services) {
       describePlace(app, { ...r, method: 'post' }, { type: 'application/json', schema: r.response })
-      app.post(honoPath(r.path), async (c) => {
-        const actor = await admit(c, r, services, true)
+      app.post(honoPath(r.path), admission(r, services, true), async (c) => {
+        const actor = c.get('actor')
         const params = r.params ? readParams(r.params, c.req.param()) : undefined
         const answer = await r.handle({ params: params as z.output<P>, actor, services, context: c })
         return c.json(answer as object, r.status)
@@ -269,8 +284,8 @@ export function fileRoute<P extends z.ZodType = z.ZodUndefined>(r: FileRouteOf<P
     act: r.act,
     register(app, services) {
       describePlace(app, { ...r, method: 'get' }, { type: r.contentType, schema: z.string() })
-      app.get(honoPath(r.path), async (c) => {
-        const actor = await admit(c, r, services, false)
+      app.get(honoPath(r.path), admission(r, services, false), async (c) => {
+        const actor = c.get('actor')
         const params = r.params ? readParams(r.params, c.req.param()) : undefined
         const { name, content } = await r.handle({ params: params as z.output<P>, actor, services, context: c })
         return c.body(content as never, 200, {

@@ -5,14 +5,12 @@
 
 import { clockOf, nightOf } from '@conch/core/calendar'
 import { MODEL_VERSION } from '@conch/core/cold'
-import { lotsTurnOn } from '@conch/core/formula'
 import { atMoment, type KeptGlass } from '@conch/core/menu'
 import { HOUSE } from '../access/actor.ts'
-import { closeHouse } from '../access/seal.ts'
 import { UnreadableDocument } from '../database/documentColumn.ts'
 import type { OpenDatabase } from '../database/index.ts'
 import { Refusal } from '../errors/Refusal.ts'
-import { baseOf, type Held, type HeldHouse, partOf, toBook } from '../held/index.ts'
+import { baseOf, type Held, type HeldHouse } from '../held/index.ts'
 import type { Work } from '../threads/index.ts'
 import { type ComputedGlasses, type GlassOrder, KEPT_GLASSES } from './computeGlasses.ts'
 import {
@@ -21,19 +19,19 @@ import {
   eventsBehind,
   findAffected,
   findDependent,
-  type KeptRow,
   keyOf,
   loadDocuments,
   loadKept,
   loadKeptKeys,
-  loadLatest,
-  loadListings,
   loadUpTo,
   saveKept,
   saveUpTo,
   type VersionKey,
 } from './glassStore.ts'
-import { shelfOf, type Topic, topicsOf, touchedBy } from './topics.ts'
+import { LatelyRead } from './latelyRead.ts'
+import { orderGlasses } from './orderGlasses.ts'
+import { Shown } from './shown.ts'
+import { type Topic, touchedBy } from './topics.ts'
 
 /** What it is made with, besides the model: another number here, and all is made anew. */
 const FORM = 1
@@ -68,12 +66,13 @@ export class GlassKeeper {
   private readonly kept = new Map<string, VersionKey & { turnsOn: string | null }>()
   private readonly pending = new Map<string, Pending>()
   private readonly touched = new Map<Topic, number>()
-  private latest = new Map<string, number>()
-  private poured = new Map<string, number>()
-  private planned = new Map<string, number>()
+  private readonly shown = new Shown()
+  private readonly lately = new LatelyRead()
   private wells = ''
   private night = ''
   private changes = 0
+  /** Of what is poured or planned alone. */
+  private menuChanges = 0
   private digesting: Promise<void> = Promise.resolve()
   private running: Promise<void> | undefined
   private isStopped = false
@@ -101,6 +100,12 @@ export class GlassKeeper {
     return `${this.houseId}.${this.changes}`
   }
 
+  /** Another one whenever a glass of what is poured or planned is another one, or is known to be old. */
+  async menuState(): Promise<string> {
+    await this.digest()
+    return `${this.houseId}.${this.menuChanges}`
+  }
+
   /**
    * The kept glasses of these versions by drink and version, then by well. What was never computed is not among them.
    * @param isOpen whether who asks may open what is sealed
@@ -116,7 +121,9 @@ export class GlassKeeper {
     // What is old when its row is read may be right before it is answered: then the row is the one of before.
     const wasOld = new Set(keys.map(keyOf).filter((key) => this.pending.has(key)))
     const found = new Map<string, Record<string, ReadGlass>>()
-    for (const row of await loadKept(this.sources.database.db, keys, well)) {
+    const wells = well === undefined ? baseOf(held).wells.map((w) => w.slug) : [well]
+    const { db } = this.sources.database
+    for (const row of await this.lately.read(keys, wells, (some) => loadKept(db, some, well))) {
       const key = keyOf(row)
       const glass = atMoment((!isOpen && row.closed) || row.glass, settings, at)
       found.set(key, { ...found.get(key), [row.well]: { glass, isOld: wasOld.has(key) || this.pending.has(key) } })
@@ -125,9 +132,9 @@ export class GlassKeeper {
   }
 
   /** The version by which a drink is shown: what is poured, else what is planned, else the newest. */
-  async shownVersions(): Promise<Map<string, number>> {
+  async shownVersions(): Promise<ReadonlyMap<string, number>> {
     await this.digest()
-    return new Map([...this.latest, ...this.planned, ...this.poured])
+    return this.shown.versions()
   }
 
   /** How many of what is shown were never computed: nobody knows yet what they stand on. */
@@ -139,7 +146,7 @@ export class GlassKeeper {
 
   /** What is poured, and what is planned, as of the last digest: the version of each drink. */
   listings(): { poured: ReadonlyMap<string, number>; planned: ReadonlyMap<string, number> } {
-    return { poured: this.poured, planned: this.planned }
+    return this.shown
   }
 
   /** Kept versions that depend on one of these topics at some well. */
@@ -217,13 +224,15 @@ export class GlassKeeper {
     for (const [topic, at] of touched) this.touched.set(topic, at)
     for (const key of await findAffected(db, touched)) this.markOld(key, sequence)
     const kinds = new Set(happened.map((e) => e.kind))
-    if (kinds.has('plan') || kinds.has('edition') || kinds.has('house')) await this.readListings()
-    if (kinds.has('house')) this.latest = await loadLatest(db)
-    else
-      for (const slug of new Set(happened.flatMap((e) => (e.kind === 'drink' ? [e.subject] : []))))
-        for (const [drink, number] of await loadLatest(db, slug)) this.latest.set(drink, number)
-    if (kinds.has('drink') || kinds.has('plan') || kinds.has('edition') || kinds.has('house'))
+    if (kinds.has('plan') || kinds.has('edition') || kinds.has('house')) {
+      this.shown.take(held)
+      this.menuChanges += 1
       await this.wantWhatIsShown(sequence)
+    } else if (kinds.has('drink')) {
+      const slugs = new Set(happened.flatMap((e) => (e.kind === 'drink' ? [e.subject] : [])))
+      this.shown.takeNewest(held, slugs)
+      await this.wantWhatIsShown(sequence, slugs)
+    }
     if (kinds.has('well')) await this.checkWells(held)
     this.digested = sequence
   }
@@ -238,18 +247,23 @@ export class GlassKeeper {
     const { sequence } = held.at
     const upTo = await loadUpTo(db, 'glasses')
     const isUsable = upTo?.madeWith === MADE_WITH && upTo.sequence <= sequence
-    for (const { wells: _, model: __, ...row } of await loadKeptKeys(db)) this.kept.set(keyOf(row), row)
-    this.latest = await loadLatest(db)
-    await this.readListings()
+    const wells = baseOf(held).wells.map((w) => w.slug)
+    const keys = await loadKeptKeys(db, wells)
+    if (keys.some((k) => k.elsewhere > 0)) await dropOtherWells(db, wells)
+    for (const { drink, version, turnsOn } of keys)
+      this.kept.set(keyOf({ drink, version }), { drink, version, turnsOn })
+    this.lately.clear()
+    this.shown.take(held)
     await this.wantWhatIsShown(sequence)
-    this.wells = ''
-    await this.checkWells(held, isUsable)
-    if (!isUsable) for (const key of this.kept.values()) this.markOld(key, sequence)
+    this.wells = wells.toSorted().join(' ')
+    for (const key of isUsable ? keys.filter((k) => k.here < wells.length) : this.kept.values())
+      this.markOld(key, sequence)
     // What happened since all was right is looked at as news.
     this.digested = sequence
     if (isUsable && upTo.sequence < sequence) await this.catchUpFrom(upTo.sequence, held)
     this.houseId = held.id
     this.changes += 1
+    this.menuChanges += 1
   }
 
   /** After a crash: what happened behind the point at which all was right. */
@@ -259,45 +273,36 @@ export class GlassKeeper {
     for (const key of await findAffected(db, await touchedBy(db, held, happened))) this.markOld(key, held.at.sequence)
   }
 
-  private async readListings(): Promise<void> {
-    const { poured, planned } = await loadListings(this.sources.database.db)
-    this.poured = poured
-    this.planned = planned
-  }
-
-  /** What is shown and not kept is to be computed; what is kept and no longer shown goes. */
-  private async wantWhatIsShown(sequence: number): Promise<void> {
-    const wanted = new Set<string>()
-    for (const listing of [this.poured, this.planned, this.latest])
-      for (const [drink, version] of listing) {
-        const key = { drink, version }
-        wanted.add(keyOf(key))
-        if (!this.kept.has(keyOf(key))) this.markOld(key, sequence)
-      }
-    for (const key of this.pending.keys()) if (!wanted.has(key)) this.pending.delete(key)
-    const unwanted = [...this.kept.values()].filter((k) => !wanted.has(keyOf(k)))
+  /** What is shown and not kept is to be computed; what is kept and no longer shown goes. @param only of these drinks */
+  private async wantWhatIsShown(sequence: number, only?: ReadonlySet<string>): Promise<void> {
+    const wanted = this.shown.wanted(only)
+    for (const [key, version] of wanted) if (!this.kept.has(key)) this.markOld(version, sequence)
+    const isUnwanted = (k: VersionKey) => (!only || only.has(k.drink)) && !wanted.has(keyOf(k))
+    for (const [key, pending] of this.pending) if (isUnwanted(pending)) this.pending.delete(key)
+    const unwanted = [...this.kept.values()].filter(isUnwanted)
     if (unwanted.length === 0) return
     await dropKept(this.sources.database.db, unwanted)
-    for (const k of unwanted) this.kept.delete(keyOf(k))
+    for (const k of unwanted) {
+      this.kept.delete(keyOf(k))
+      this.lately.forget(k)
+    }
   }
 
   /** Another well, and everything is to be computed there. */
-  private async checkWells(held: HeldHouse, isUsable = true): Promise<void> {
-    const slugs = baseOf(held).wells.map((w) => w.slug)
-    const wells = [...slugs].sort().join(' ')
-    if (wells === this.wells) return
-    const isFirst = this.wells === ''
-    this.wells = wells
-    const { db } = this.sources.database
-    await dropOtherWells(db, slugs)
-    if (isFirst && isUsable) {
-      for (const row of await loadKeptKeys(db)) if (row.wells.length < slugs.length) this.markOld(row, held.at.sequence)
-    } else for (const key of this.kept.values()) this.markOld(key, held.at.sequence)
+  private async checkWells(held: HeldHouse): Promise<void> {
+    const wells = baseOf(held).wells.map((w) => w.slug)
+    if (wells.toSorted().join(' ') === this.wells) return
+    this.wells = wells.toSorted().join(' ')
+    await dropOtherWells(this.sources.database.db, wells)
+    for (const key of this.kept.values()) this.markOld(key, held.at.sequence)
   }
 
   private markOld({ drink, version }: VersionKey, since: number): void {
-    this.pending.set(keyOf({ drink, version }), { drink, version, since })
+    const key = { drink, version }
+    this.pending.set(keyOf(key), { ...key, since })
+    this.lately.forget(key)
     this.changes += 1
+    if (this.shown.isOnMenu(key)) this.menuChanges += 1
     this.wake()
   }
 
@@ -317,7 +322,8 @@ export class GlassKeeper {
   private next(): Pending[] {
     const ranked: Pending[][] = [[], [], []]
     for (const p of this.pending.values()) {
-      const rank = this.poured.get(p.drink) === p.version ? 0 : this.planned.get(p.drink) === p.version ? 1 : 2
+      const rank =
+        this.shown.poured.get(p.drink) === p.version ? 0 : this.shown.planned.get(p.drink) === p.version ? 1 : 2
       ranked[rank]?.push(p)
       if ((ranked[0]?.length ?? 0) >= AT_ONCE) break
     }
@@ -329,36 +335,10 @@ export class GlassKeeper {
     const found = await this.readable(some)
     const held = await holder.now()
     const { sequence } = held.at
-    const { wells, settings } = baseOf(held)
-    const at = now()
-    const night = nightOf(at, clockOf(settings))
-    const shelves = found.map(({ document }) => shelfOf(document, held))
-    const part = partOf(held, new Set(shelves.flatMap((s) => [...s.slugs])))
-    const order = {
-      book: toBook(part, at, undefined),
-      ...(shelves.some((s) => s.hasSealed) ? { closed: toBook(closeHouse(part, at), at, undefined) } : {}),
-      documents: found.map(({ document }, i) => ({ document, hasSealed: shelves[i]?.hasSealed ?? false })),
-    }
+    const { order, rowsOf } = orderGlasses(found, held, now())
     const computed = await this.inThread(order)
     if (!computed) return
-    const rows = found.flatMap(({ drink, version, document }, i): KeptRow[] => {
-      const slugs = shelves[i]?.slugs ?? new Set<string>()
-      const turnsOn =
-        lotsTurnOn(
-          [...slugs].flatMap((slug) => held.openLotsOf(slug).slice(-1)),
-          night,
-        ) ?? null
-      return wells.map(({ slug: well }) => ({
-        drink,
-        version,
-        well,
-        ...(computed[i]?.[well] as { glass: KeptGlass; closed: KeptGlass | null }),
-        dependsOn: topicsOf(document, slugs, well),
-        turnsOn,
-        sequence,
-        model: MODEL_VERSION,
-      }))
-    })
+    const rows = rowsOf(computed)
     await saveKept(database.db, rows)
     // Of what a recipe has newly in it, news may have come while this was computed.
     await this.digest()
@@ -367,10 +347,12 @@ export class GlassKeeper {
     const newer = rows.filter((r) => r.dependsOn.some((t) => (this.touched.get(t) ?? 0) > sequence))
     const stillOld = new Set(newer.map(keyOf))
     for (const { since, ...key } of some) {
+      this.lately.forget(key)
       const waiting = this.pending.get(keyOf(key))
       if (waiting && waiting.since <= sequence && !stillOld.has(keyOf(key))) this.pending.delete(keyOf(key))
     }
     this.changes += 1
+    if (some.some((key) => this.shown.isOnMenu(key))) this.menuChanges += 1
   }
 
   /** Their documents; a version that cannot be read any more keeps nobody else's from being computed, and is let go. */

@@ -2,11 +2,10 @@
 
 import type { DrinkDocument } from '@conch/core/drink'
 import type { KeptGlass } from '@conch/core/menu'
-import { and, asc, eq, gt, max, notInArray, sql } from 'drizzle-orm'
+import { and, asc, eq, gt, notInArray, sql } from 'drizzle-orm'
 import type { Database } from '../database/index.ts'
 import { events, keptGlasses, keptUpTo, versions } from '../database/schema.ts'
-import { findNewestListing } from '../stores/editions.ts'
-import { findPlan } from '../stores/menu.ts'
+import { readAsText } from '../stores/readAsText.ts'
 import type { Topic } from './topics.ts'
 
 export interface VersionKey {
@@ -48,18 +47,15 @@ export async function loadKept(db: Database, keys: readonly VersionKey[], well?:
   return all
 }
 
-/** What is there, in brief: with how far it had got, and when it turns. */
-export async function loadKeptKeys(db: Database) {
-  return db
-    .select({
-      drink: keptGlasses.drink,
-      version: keptGlasses.version,
-      wells: sql<string[]>`array_agg(${keptGlasses.well})`,
-      turnsOn: sql<string | null>`min(${keptGlasses.turnsOn})::text`,
-      model: sql<number>`min(${keptGlasses.model})`,
-    })
-    .from(keptGlasses)
-    .groupBy(keptGlasses.drink, keptGlasses.version)
+/** What is there, in brief: at how many of these wells, at how many others, and when it turns. */
+export async function loadKeptKeys(db: Database, wells: readonly string[]) {
+  const rows = await readAsText<[string, number, number, number, string | null]>(
+    db,
+    sql`select json_build_array(drink, version, count(*) filter (where well = any(${sql.param([...wells])}::text[])), count(*),
+          min(turns_on)) as row
+        from ${keptGlasses} group by drink, version`,
+  )
+  return rows.map(([drink, version, here, all, turnsOn]) => ({ drink, version, here, elsewhere: all - here, turnsOn }))
 }
 
 /** Versions with a glass that was computed before something that it depends on was touched. */
@@ -131,28 +127,6 @@ export async function loadDocuments(
     all.push(...rows)
   }
   return all
-}
-
-/** The newest version of every drink that has one, or of one drink. */
-export async function loadLatest(db: Database, drink?: string): Promise<Map<string, number>> {
-  const rows = await db
-    .select({ drink: versions.drink, number: max(versions.number) })
-    .from(versions)
-    .where(drink === undefined ? undefined : eq(versions.drink, drink))
-    .groupBy(versions.drink)
-  return new Map(rows.flatMap((r) => (r.number === null ? [] : [[r.drink, r.number]])))
-}
-
-/** What the newest edition pours, and what is planned. */
-export async function loadListings(
-  db: Database,
-): Promise<{ poured: Map<string, number>; planned: Map<string, number> }> {
-  const listing = await findNewestListing(db)
-  const plan = await findPlan(db)
-  return {
-    poured: listing?.versions ?? new Map(),
-    planned: new Map(plan?.plan.chapters.flatMap((c) => c.entries.map((e) => [e.drink, e.version]))),
-  }
 }
 
 /** What happened behind an event, oldest first. */

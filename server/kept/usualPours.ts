@@ -3,6 +3,7 @@
 import { countedPours, type UsualRange, usualRangeOf } from '@conch/core/reading'
 import { asc, eq, gt, inArray, sql } from 'drizzle-orm'
 import type { Database, OpenDatabase } from '../database/index.ts'
+import { othersTurn } from '../database/othersTurn.ts'
 import { drinks, usualPours, versions } from '../database/schema.ts'
 import { baseOf, type Held, type HeldHouse } from '../held/index.ts'
 import { eventsBehind, loadUpTo, saveUpTo } from './glassStore.ts'
@@ -103,8 +104,7 @@ export class UsualPours {
         .limit(DRINKS_AT_ONCE)
       const slugs = rows.map((r) => r.slug)
       if (slugs.length > 0) await countDrinks(db, slugs, held)
-      // The embedded database answers within one turn of the loop: everybody else gets theirs here.
-      await new Promise((resolve) => setImmediate(resolve))
+      await othersTurn()
       if (slugs.length < DRINKS_AT_ONCE) return
       after = slugs.at(-1) ?? ''
     }

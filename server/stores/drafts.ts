@@ -26,6 +26,15 @@ export async function findDraft<K extends DraftKind>(
   return { ...rest, document: form.parse(document), savedAt: savedAt.toISOString() }
 }
 
+/** The drinks that somebody is drafting. */
+export async function loadDraftedDrinks(db: Database): Promise<Set<string>> {
+  const rows = await db
+    .select({ slug: documentDrafts.subject })
+    .from(documentDrafts)
+    .where(eq(documentDrafts.kind, 'drink'))
+  return new Set(rows.map((r) => r.slug))
+}
+
 /** The drafts of drinks that began from no version. */
 export async function loadDrinkDrafts(db: Database): Promise<{ drink: string; document: DraftDocuments['drink'] }[]> {
   const rows = await db

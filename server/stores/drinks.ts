@@ -1,7 +1,8 @@
 import type { Version } from '@conch/contract'
 import { and, asc, eq, inArray, max, type SQL, sql } from 'drizzle-orm'
 import type { Database } from '../database/index.ts'
-import { documentDrafts, drinks, versionParents, versions } from '../database/schema.ts'
+import { drinks, versionParents, versions } from '../database/schema.ts'
+import { readAsText } from './readAsText.ts'
 
 export async function findDrink(
   db: Database,
@@ -21,16 +22,6 @@ export async function renameDrink(db: Database, slug: string, name: string): Pro
   await db.update(drinks).set({ name }).where(eq(drinks.slug, slug))
 }
 
-/** Names of drinks by their slugs. */
-export async function loadNames(db: Database, slugs: readonly string[]): Promise<Map<string, string>> {
-  if (slugs.length === 0) return new Map()
-  const rows = await db
-    .select({ slug: drinks.slug, name: drinks.name })
-    .from(drinks)
-    .where(inArray(drinks.slug, [...slugs]))
-  return new Map(rows.map((r) => [r.slug, r.name]))
-}
-
 /** The numbers of all versions of some drinks. */
 export async function loadVersionNumbers(db: Database, slugs: readonly string[]): Promise<Map<string, number[]>> {
   const found = new Map<string, number[]>()
@@ -44,46 +35,25 @@ export async function loadVersionNumbers(db: Database, slugs: readonly string[])
   return found
 }
 
-/** Every drink, without its versions. */
 /** Drinks with how many versions they have and when the newest was saved: all, or these, as far as they are there. */
 export async function loadDrinks(db: Database, only?: readonly string[]) {
-  const counted = db
-    .select({
-      drink: versions.drink,
-      versionCount: sql<number>`count(*)::int`.as('version_count'),
-      latestVersion: sql<number>`max(${versions.number})`.as('latest_version'),
-      changedAt: sql<string>`max(${versions.savedAt})`.as('changed_at'),
-    })
-    .from(versions)
-    .where(only && inArray(versions.drink, [...only]))
-    .groupBy(versions.drink)
-    .as('counted')
-  const rows = await db
-    .select({
-      slug: drinks.slug,
-      name: drinks.name,
-      isHidden: drinks.isHidden,
-      versionCount: counted.versionCount,
-      latestVersion: counted.latestVersion,
-      changedAt: counted.changedAt,
-    })
-    .from(drinks)
-    .leftJoin(counted, eq(counted.drink, drinks.slug))
-    .where(only && inArray(drinks.slug, [...only]))
-  return rows.map(({ versionCount, changedAt, ...row }) => ({
-    ...row,
+  const among = (column: SQL) => (only ? sql`where ${column} = any(${sql.param([...only])}::text[])` : sql``)
+  const rows = await readAsText<[string, string, boolean, number | null, number | null, string | null]>(
+    db,
+    sql`select json_build_array(d.slug, d.name, d.is_hidden, v.count, v.latest, v.changed_at) as row
+        from ${drinks} d left join (
+          select drink, count(*) as count, max(number) as latest, max(saved_at) as changed_at
+          from ${versions} ${among(sql`drink`)} group by drink
+        ) v on v.drink = d.slug ${among(sql`d.slug`)}`,
+  )
+  return rows.map(([slug, name, isHidden, versionCount, latestVersion, changedAt]) => ({
+    slug,
+    name,
+    isHidden,
     versionCount: versionCount ?? 0,
+    latestVersion,
     changedAt: changedAt === null ? null : new Date(changedAt).toISOString(),
   }))
-}
-
-/** Those of these drinks that somebody is drafting. */
-export async function draftedAmong(db: Database, slugs: readonly string[]): Promise<Set<string>> {
-  const rows = await db
-    .select({ slug: documentDrafts.subject })
-    .from(documentDrafts)
-    .where(and(eq(documentDrafts.kind, 'drink'), inArray(documentDrafts.subject, [...slugs])))
-  return new Set(rows.map((r) => r.slug))
 }
 
 type VersionRow = typeof versions.$inferSelect

@@ -1,5 +1,5 @@
 import type { Edition, EditionSummary } from '@conch/contract'
-import { desc, eq } from 'drizzle-orm'
+import { desc, eq, sql } from 'drizzle-orm'
 import type { Database } from '../database/index.ts'
 import { editions } from '../database/schema.ts'
 
@@ -51,8 +51,17 @@ export async function findNewestListing(
   return row && { number: row.number, versions: new Map(row.listing.map((l) => [l.drink, l.version])) }
 }
 
-export async function insertEdition(db: Database, row: typeof editions.$inferInsert): Promise<void> {
-  await db.insert(editions).values(row)
+/** @param lock as its text, which goes in as it is, however large; and what is in it */
+export async function insertEdition(
+  db: Database,
+  {
+    lock,
+    ...row
+  }: Omit<typeof editions.$inferInsert, 'lock' | 'listing'> & {
+    lock: { text: string; listing: typeof editions.$inferInsert.listing }
+  },
+): Promise<void> {
+  await db.insert(editions).values({ ...row, lock: sql`${lock.text}::jsonb`, listing: lock.listing })
 }
 
 export async function newestEditionNumber(db: Database): Promise<number> {

@@ -1,56 +1,56 @@
-import type { Lot, LotEvent } from '@conch/core/formula'
-import { and, asc, desc, eq, inArray, isNotNull, not, or, sql } from 'drizzle-orm'
+import type { Lot, LotEvent } from '@conch/core/lots'
+import { and, inArray, type SQL, sql } from 'drizzle-orm'
 import type { Database } from '../database/index.ts'
 import { ingredients, lotEvents, lots } from '../database/schema.ts'
+import { readAsText } from './readAsText.ts'
 
-const NAME = sql<string>`${ingredients.document} ->> 'name'`
-const columns = {
-  id: lots.id,
-  ingredient: lots.ingredient,
-  name: NAME,
-  madeOn: lots.madeOn,
-  madeBy: lots.savedBy,
-  useBy: lots.useBy,
-  document: lots.document,
+/** The last word about its end is that it ended. */
+const IS_CLOSED = sql`coalesce((
+  select e.is_end from ${lotEvents} e where e.lot = l.id and e.is_end is not null order by e.id desc limit 1
+), false)`
+
+const idsOf = (ids: readonly number[]) => sql`l.id = any(${`{${ids}}`}::int[])`
+
+/** Lots with what happened to them, oldest first. @param where of the lot `l`, or of what comes `beside` it */
+async function readLots(db: Database, where: SQL, beside: SQL = sql``): Promise<Lot[]> {
+  const events = sql`select json_agg(json_build_array(e.at, e.by, e.event) order by e.id)
+    from ${lotEvents} e where e.lot = l.id`
+  const rows = await readAsText<
+    [number, string, string, string, string, string | null, unknown, [string, string, unknown][] | null]
+  >(
+    db,
+    sql`select json_build_array(l.id, l.ingredient, i.document ->> 'name', l.made_on, l.saved_by, l.use_by, l.document,
+          (${events})) as row
+        from ${lots} l join ${ingredients} i on i.slug = l.ingredient ${beside} where ${where} order by l.id`,
+  )
+  return rows.map(([id, ingredient, name, madeOn, madeBy, useBy, document, happened]) => ({
+    id,
+    ingredient,
+    name,
+    madeOn,
+    madeBy,
+    useBy,
+    document: lots.document.mapFromDriverValue(document) as Lot['document'],
+    events: (happened ?? []).map(([at, by, event]) => ({
+      at: new Date(at).toISOString(),
+      by,
+      event: lotEvents.event.mapFromDriverValue(event) as LotEvent,
+    })),
+  }))
 }
-
-/** Whether the last word about its end is that it ended. */
-const hasEnded = (db: Database) =>
-  sql`coalesce((${db
-    .select({ isEnd: lotEvents.isEnd })
-    .from(lotEvents)
-    .where(and(eq(lotEvents.lot, lots.id), isNotNull(lotEvents.isEnd)))
-    .orderBy(desc(lotEvents.id))
-    .limit(1)}), false)`
 
 /** Lots that are neither used up nor discarded, oldest first. */
 export async function loadOpenLots(db: Database): Promise<Lot[]> {
   // All at once: the last word about the end of each.
-  const ends = db
-    .selectDistinctOn([lotEvents.lot], { lot: lotEvents.lot, isEnd: lotEvents.isEnd })
-    .from(lotEvents)
-    .where(isNotNull(lotEvents.isEnd))
-    .orderBy(lotEvents.lot, desc(lotEvents.id))
-    .as('ends')
-  const rows = await db
-    .select(columns)
-    .from(lots)
-    .innerJoin(ingredients, eq(lots.ingredient, ingredients.slug))
-    .leftJoin(ends, eq(ends.lot, lots.id))
-    .where(sql`coalesce(${ends.isEnd}, false) = false`)
-    .orderBy(asc(lots.id))
-  return withEvents(db, rows)
+  const ends = sql`left join (
+    select distinct on (lot) lot, is_end from ${lotEvents} where is_end is not null order by lot, id desc
+  ) ends on ends.lot = l.id`
+  return readLots(db, sql`ends.is_end is not true`, ends)
 }
 
 /** Those of these lots that are neither used up nor discarded. */
 export async function findOpenLots(db: Database, ids: readonly number[]): Promise<Lot[]> {
-  if (ids.length === 0) return []
-  const rows = await db
-    .select(columns)
-    .from(lots)
-    .innerJoin(ingredients, eq(lots.ingredient, ingredients.slug))
-    .where(and(inArray(lots.id, [...ids]), not(hasEnded(db))))
-  return withEvents(db, rows)
+  return ids.length === 0 ? [] : readLots(db, sql`${idsOf(ids)} and not ${IS_CLOSED}`)
 }
 
 /** Whether one of these lots was pressed from fruit. */
@@ -63,108 +63,45 @@ export async function isPressed(db: Database, ids: readonly number[]): Promise<b
   return rows.length > 0
 }
 
-/** Which lots are wanted; left out: all. */
-export interface WhichLots {
-  /** Of these things, or this number, or made by these hands. */
-  either?: { slugs: readonly string[]; id: number | undefined; hands: readonly string[] } | undefined
-  of?: string | undefined
-}
+/** As much of a lot as tells where it stands in a list. It never changes. */
+export type LotLine = Pick<Lot, 'id' | 'ingredient' | 'useBy' | 'madeBy'>
 
-export interface LotsInOrder {
-  by: 'number' | 'useBy'
-  isDown: boolean
-  from: number
-  limit: number
-}
+/** So many at once: one text for many rows is read several times as fast as rows. */
+const LINES_AT_ONCE = 10_000
 
-function whereOf({ either, of }: WhichLots) {
-  const any = either && [
-    either.slugs.length > 0 ? inArray(lots.ingredient, [...either.slugs]) : undefined,
-    either.id === undefined ? undefined : eq(lots.id, either.id),
-    either.hands.length > 0 ? inArray(lots.savedBy, [...either.hands]) : undefined,
-  ]
-  // Where nothing is meant nothing is found.
-  if (any && !any.some(Boolean)) return sql`false`
-  return and(any && or(...any), of === undefined ? undefined : eq(lots.ingredient, of))
-}
-
-/** How many lots there are of each thing. */
-export async function countLots(db: Database, which: WhichLots): Promise<Map<string, number>> {
-  const rows = await db
-    .select({ ingredient: lots.ingredient, count: sql<number>`count(*)::int` })
-    .from(lots)
-    .where(whereOf(which))
-    .groupBy(lots.ingredient)
-  return new Map(rows.map((r) => [r.ingredient, r.count]))
-}
-
-/** Lots in an order; those without a use-by as if it never came. */
-export async function loadLots(db: Database, which: WhichLots, { by, isDown, from, limit }: LotsInOrder) {
-  // Where nothing stands is said of the number, too: so it is in the index.
-  const orders = {
-    number: isDown ? [desc(lots.id)] : [asc(lots.id)],
-    useBy: isDown
-      ? [sql`${lots.useBy} desc nulls first`, sql`${lots.id} asc nulls first`]
-      : [sql`${lots.useBy} asc nulls last`, sql`${lots.id} desc nulls last`],
+/** The lines of all lots behind one, oldest first, gone ones too. */
+export async function loadLotLines(db: Database, after: number): Promise<LotLine[]> {
+  const all: LotLine[] = []
+  // What many have in common stands in memory once.
+  const known = new Map<string, string>()
+  const once = (text: string) => {
+    if (!known.has(text)) known.set(text, text)
+    return known.get(text) as string
   }
-  const rows = await db
-    .select(columns)
-    .from(lots)
-    .innerJoin(ingredients, eq(lots.ingredient, ingredients.slug))
-    .where(whereOf(which))
-    .orderBy(...orders[by])
-    .limit(limit)
-    .offset(from)
-  return withEvents(db, rows)
-}
-
-/** Everybody who ever wrote a lot down. */
-export async function loadHands(db: Database): Promise<string[]> {
-  const rows = await db.selectDistinct({ by: lots.savedBy }).from(lots)
-  return rows.map((r) => r.by)
+  for (let from = after; ; ) {
+    const rows = await readAsText<[number, string, string | null, string]>(
+      db,
+      sql`select id, json_build_array(id, ingredient, use_by, saved_by) as row from ${lots}
+          where id > ${from} order by id limit ${LINES_AT_ONCE}`,
+    )
+    for (const [id, ingredient, useBy, madeBy] of rows)
+      all.push({ id, ingredient: once(ingredient), useBy: useBy && once(useBy), madeBy: once(madeBy) })
+    if (rows.length < LINES_AT_ONCE) return all
+    from = rows.at(-1)?.[0] ?? from
+  }
 }
 
 /** Pressings of the last months, newest first: what a fruit gives. */
 export async function loadPressings(db: Database, most: number): Promise<Lot[]> {
-  const rows = await db
-    .select(columns)
-    .from(lots)
-    .innerJoin(ingredients, eq(lots.ingredient, ingredients.slug))
-    .where(sql`${lots.document} ? 'pressed'`)
-    .orderBy(desc(lots.id))
-    .limit(most)
-  return withEvents(db, rows)
+  const newest = sql`(select id from ${lots} where document ? 'pressed' order by id desc limit ${most})`
+  return (await readLots(db, sql`l.id in ${newest}`)).reverse()
 }
 
 export async function findLots(db: Database, ids: readonly number[]): Promise<Lot[]> {
-  if (ids.length === 0) return []
-  const rows = await db
-    .select(columns)
-    .from(lots)
-    .innerJoin(ingredients, eq(lots.ingredient, ingredients.slug))
-    .where(inArray(lots.id, [...ids]))
-  return withEvents(db, rows)
+  return ids.length === 0 ? [] : readLots(db, idsOf(ids))
 }
 
 export const findLot = async (db: Database, id: number): Promise<Lot | undefined> => (await findLots(db, [id]))[0]
-
-async function withEvents(db: Database, rows: Omit<Lot, 'events'>[]): Promise<Lot[]> {
-  if (rows.length === 0) return []
-  const events = await db
-    .select()
-    .from(lotEvents)
-    .where(
-      inArray(
-        lotEvents.lot,
-        rows.map((r) => r.id),
-      ),
-    )
-    .orderBy(asc(lotEvents.id))
-  const byLot = new Map<number, Lot['events']>()
-  for (const { lot, at, by, event } of events)
-    byLot.set(lot, [...(byLot.get(lot) ?? []), { at: at.toISOString(), by, event }])
-  return rows.map((row) => ({ ...row, events: byLot.get(row.id) ?? [] }))
-}
 
 export async function insertLot(db: Database, lot: typeof lots.$inferInsert): Promise<number> {
   const [row] = await db.insert(lots).values(lot).returning({ id: lots.id })

@@ -1,4 +1,4 @@
-import type { StoredCalibration, Trial } from '@conch/core/cold'
+import type { StoredCalibration, Trial } from '@conch/core/calibration'
 import { and, asc, desc, eq, inArray } from 'drizzle-orm'
 import type { Database } from '../database/index.ts'
 import { calibrations, stations, trialEvents, trials } from '../database/schema.ts'

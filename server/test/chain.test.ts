@@ -1,7 +1,7 @@
 /** The chain of events: everything that is written stands in it, and a change behind its back is found. */
 
 import { type AuditEntry, houseFileSchema, type VerifyReport } from '@conch/contract'
-import type { Lot } from '@conch/core/formula'
+import type { Lot } from '@conch/core/lots'
 import { type SQL, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { NOBODY } from '../access/actor.ts'

@@ -1,7 +1,7 @@
 /** Every place of the API that writes, from the list of places itself: one event each, once, and none when refused. */
 
 import type { Draft, Menu, VerifyReport } from '@conch/contract'
-import type { Lot } from '@conch/core/formula'
+import type { Lot } from '@conch/core/lots'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { ROUTES } from '../app.ts'
 import { heldAndStored, staleAnswers } from './keptAnswers.ts'

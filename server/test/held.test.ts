@@ -1,7 +1,7 @@
 /** The house in memory: never behind what was acknowledged, whoever writes, and however many at once. */
 
 import { houseFileSchema, type ShelfPart } from '@conch/contract'
-import type { Lot } from '@conch/core/formula'
+import type { Lot } from '@conch/core/lots'
 import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { type OpenDatabase, openPostgres } from '../database/index.ts'

@@ -1,6 +1,7 @@
 /** Every place whose answer is kept, and whether what is kept is what would be answered anew. */
 
 import { ROUTES } from '../app.ts'
+import { shelfInOrder } from '../features/house/resolvedShelf.ts'
 import type { HeldHouse } from '../held/index.ts'
 import { readHouse } from '../held/index.ts'
 import { TestServer } from './testServer.ts'
@@ -37,7 +38,7 @@ async function addressesOf(server: TestServer): Promise<string[]> {
       '?sweetLike=sugar-syrup',
       '?strongerThan=9',
     ],
-    '/api/shelf/rows': ['', '?sort=name&down=yes', '?sort=abvPct', '?words=rum&shown=spirit'],
+    '/api/shelf/rows': ['', '?shown=mixes', '?sort=name&down=yes', '?sort=abvPct', '?words=rum&shown=spirit'],
     '/api/lots': ['', '?open=yes&sort=useBy', '?sort=name&down=yes', '?words=lime', '?of=lime-juice'],
     '/api/flights': ['', '?of=white-rum'],
     '/api/drinks': [
@@ -76,14 +77,18 @@ export async function staleAnswers(server: TestServer): Promise<string[]> {
 }
 
 /** All that is held, as plain data. */
-const written = (held: HeldHouse) => {
+const written = (held: HeldHouse, now: Date) => {
   const ingredients = held.allIngredients()
   return {
     base: held.base,
     people: held.people,
     drafts: held.drafts,
+    listed: held.listed,
+    drinks: held.drinksByName().all,
     at: held.at,
     lots: held.allOpenLots(),
+    // What is held of it follows each change by itself.
+    byStrength: held.base && shelfInOrder(held, { shown: 'all', sort: 'abvPct', isDown: false }, now),
     ingredients: ingredients.map((i) => ({
       document: i,
       revision: held.ingredientRevision(i.slug),
@@ -98,5 +103,6 @@ const written = (held: HeldHouse) => {
 
 /** What is held, and what is in the database. */
 export async function heldAndStored(server: TestServer): Promise<[held: object, stored: object]> {
-  return [written(await server.services.held.now()), written(await readHouse(server.database.db))]
+  const now = server.services.now()
+  return [written(await server.services.held.now(), now), written(await readHouse(server.database.db), now)]
 }

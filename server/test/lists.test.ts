@@ -10,7 +10,7 @@ import {
   type ShelfRows,
   type Version,
 } from '@conch/contract'
-import { SHELF_SORTS, shelfList } from '@conch/core/house'
+import { type Ingredient, SHELF_SORTS, shelfList } from '@conch/core/house'
 import { usualRange } from '@conch/core/reading'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { DEMO } from '../database/paths.ts'
@@ -56,6 +56,35 @@ describe.each(BACKENDS)('lists on %s', (backend) => {
       expect(rows.map((r) => r.ingredient)).toEqual(wanted)
     },
   )
+
+  it('the back bar by a figure follows every lot that is made, measured and used up, at every depth', async () => {
+    const bySugar = () => paged<ShelfRows['rows'][number]>('/api/shelf/rows?sort=sugarGPer100Ml')
+    const sugars = (rows: { ingredient: Ingredient }[]) =>
+      rows.map(({ ingredient: { slug, figures } }) => [slug, figures.sugarGPer100Ml.value])
+    const held = await server.services.held.now()
+    const moved: string[] = []
+    for (const mix of held.allIngredients().filter((i) => i.recipe && !i.isSealed)) {
+      const before = sugars(await bySugar())
+      const document = { ingredient: mix.slug, measured: { brix: 61 } }
+      const { id } = (await server.send<{ id: number }>('POST', '/api/lots', document)).body
+      const today = () =>
+        toBook(
+          partFor(
+            held,
+            held.allIngredients().map((i) => i.slug),
+          ),
+          NOW,
+          undefined,
+        ).ingredients
+      const wanted = () => shelfList(today(), { shown: 'all', sort: 'sugarGPer100Ml', isDown: false })
+      const measured = sugars(await bySugar())
+      expect(measured).toEqual(sugars(wanted().map((ingredient) => ({ ingredient }))))
+      moved.push(...measured.filter(([slug, sugar]) => before.some((b) => b[0] === slug && b[1] !== sugar)).map(String))
+      await server.send('POST', `/api/lots/${id}/events`, { event: { kind: 'usedUp' } })
+      expect(sugars(await bySugar())).toEqual(sugars(wanted().map((ingredient) => ({ ingredient }))))
+    }
+    expect(moved.length).toBeGreaterThan(held.allIngredients().filter((i) => i.recipe && !i.isSealed).length)
+  })
 
   it('drinks are listed once each by name, and found with a slip of the finger', async () => {
     const all = await paged<DrinkPage['rows'][number]>('/api/drinks')

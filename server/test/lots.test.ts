@@ -1,8 +1,8 @@
 /** House mixes and their lots, on both databases. */
 
 import type { Drink, Edition } from '@conch/contract'
-import type { Lot } from '@conch/core/formula'
 import type { IngredientKind } from '@conch/core/house'
+import type { Lot } from '@conch/core/lots'
 import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { aDocument, BACKENDS, openFresh, TestServer } from './testServer.ts'

@@ -1,7 +1,8 @@
 /** What happens once when the model of the ice is another one: stations fitted anew, standards taken again. */
 
 import type { Drink, Menu, ModelMoved, Trials, VerifyReport } from '@conch/contract'
-import { MODEL_VERSION, type StoredCalibration } from '@conch/core/cold'
+import type { StoredCalibration } from '@conch/core/calibration'
+import { MODEL_VERSION } from '@conch/core/cold'
 import { glassFor, standingOf } from '@conch/core/drink'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'

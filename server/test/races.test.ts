@@ -1,8 +1,8 @@
 /** What must not happen twice, or at once: raced from behind a barrier, on both databases. */
 
 import type { Draft, Drink, Edition, Menu, SplitPrep } from '@conch/contract'
-import type { Lot } from '@conch/core/formula'
 import type { Ingredient } from '@conch/core/house'
+import type { Lot } from '@conch/core/lots'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { type Answer, aDocument, BACKENDS, openFresh, TestServer } from './testServer.ts'
 

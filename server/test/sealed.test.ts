@@ -2,8 +2,8 @@
 
 import { inflateSync } from 'node:zlib'
 import type { Edition, RecipeVersion, SplitPrep } from '@conch/contract'
-import type { Lot } from '@conch/core/formula'
 import { SHELF_SHOWN } from '@conch/core/house'
+import type { Lot } from '@conch/core/lots'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { aDocument, BACKENDS, historyStays, openFresh, TestServer } from './testServer.ts'
 

@@ -1,5 +1,5 @@
 import type { AddTrial, House, Trials } from '@conch/contract'
-import type { StoredCalibration, Trial } from '@conch/core/cold'
+import type { StoredCalibration, Trial } from '@conch/core/calibration'
 import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { aDocument, aTrial, BACKENDS, historyStays, openFresh, TestServer } from './testServer.ts'

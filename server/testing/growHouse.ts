@@ -5,7 +5,7 @@
 
 import { dayAfter } from '@conch/core/calendar'
 import type { DrinkDocument } from '@conch/core/drink'
-import type { LotEvent } from '@conch/core/formula'
+import type { LotEvent } from '@conch/core/lots'
 import { eq } from 'drizzle-orm'
 import type { Database } from '../database/index.ts'
 import * as t from '../database/schema.ts'

@@ -1,4 +1,5 @@
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef, useState } from 'react'
+import { tinykeys } from 'tinykeys'
 
 /** Something that can be done now: the palette, the keys and the buttons share this one definition. */
 export interface Command {
@@ -20,47 +21,44 @@ interface Registry {
 const Context = createContext<Registry | undefined>(undefined)
 const SEQUENCE_MS = 900
 
-/** The key as commands write it. */
-function keyName(event: KeyboardEvent): string {
-  const mod = event.ctrlKey || event.metaKey ? 'mod+' : ''
-  const shift = event.shiftKey && event.key.length > 1 ? 'shift+' : ''
-  return (
-    mod +
-    (mod && event.shiftKey && event.key.length === 1 ? 'shift+' : shift) +
-    (mod ? event.key.toLowerCase() : event.key)
-  )
+/** As the keys are bound: a character may need Shift or AltGr on somebody's keyboard. */
+function bindingsOf(keys: string): string[] {
+  const bound = keys.replace('mod+', '$mod+').replace('shift+', 'Shift+')
+  return /^[^\w\s]$/.test(keys) ? [`[Shift]+${keys}`, `AltGraph+${keys}`] : [bound]
 }
 
 const isTyping = (target: EventTarget | null) =>
   target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+
+/** In a field keys are letters, and undo belongs to the field. */
+function isLeftAlone(event: KeyboardEvent): boolean {
+  if (event.defaultPrevented || event.isComposing) return true
+  if (!isTyping(event.target)) return false
+  return !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() === 'z'
+}
 
 export function CommandProvider({ children }: { children: ReactNode }) {
   const [sources, setSources] = useState<Map<object, Command[]>>(() => new Map())
   const commands = useMemo(() => [...sources.values()].flat(), [sources])
   const latest = useRef(commands)
   latest.current = commands
+  // Bound anew only where there are other keys: a page that is drawn again does not break off what is being pressed.
+  const bound = [...new Set(commands.flatMap((c) => c.keys ?? []))].sort((a, b) => b.length - a.length).join('\n')
 
   useEffect(() => {
-    let pending = ''
-    let pendingAt = 0
-    const onKey = (event: KeyboardEvent) => {
-      if (event.altKey || event.defaultPrevented) return
-      const key = keyName(event)
-      if (isTyping(event.target) && !key.startsWith('mod+')) return
-      // In a field, undo belongs to the field.
-      if (isTyping(event.target) && (key === 'mod+z' || key === 'mod+shift+z')) return
-      const sequence = Date.now() - pendingAt < SEQUENCE_MS ? `${pending} ${key}` : key
-      const found = latest.current.find((c) => c.keys === sequence) ?? latest.current.find((c) => c.keys === key)
-      pending = key
-      pendingAt = Date.now()
-      if (!found) return
-      event.preventDefault()
-      pending = ''
-      found.perform()
-    }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
-  }, [])
+    // What is pressed in a row comes first: "g c" is not c.
+    const pairs = bound.split('\n').flatMap((keys) => bindingsOf(keys).map((binding) => [binding, keys] as const))
+    const handlers = pairs.map(([binding, keys]) => [
+      binding,
+      (event: KeyboardEvent) => {
+        const found = latest.current.find((c) => c.keys === keys)
+        if (!found) return
+        event.preventDefault()
+        found.perform()
+      },
+    ])
+    return tinykeys(window, Object.fromEntries(handlers), { timeout: SEQUENCE_MS, ignore: isLeftAlone })
+  }, [bound])
 
   const registry = useMemo<Registry>(
     () => ({

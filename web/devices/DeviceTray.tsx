@@ -1,3 +1,4 @@
+import { RANGES } from '@conch/core/schema/ranges'
 import { NumberField } from '../ui/NumberField.tsx'
 import { devices } from './devices.ts'
 import { useScaleReading, useTray } from './useTray.ts'
@@ -73,8 +74,7 @@ export function DeviceTray({ onClose }: { onClose: () => void }) {
           <NumberField
             label="On the prism"
             value={tray.brix}
-            low={0}
-            high={85}
+            {...RANGES.brix}
             step={0.5}
             digits={1}
             onChange={(brix) => devices.set({ brix })}
@@ -104,8 +104,7 @@ export function DeviceTray({ onClose }: { onClose: () => void }) {
             <NumberField
               label="Titrated acid"
               value={tray.acid?.acidGPer100Ml}
-              low={0}
-              high={100}
+              {...RANGES.acidGPer100Ml}
               step={0.1}
               digits={2}
               onChange={(acidGPer100Ml) => devices.set({ acid: { pH: tray.acid?.pH ?? 3, acidGPer100Ml } })}
@@ -117,8 +116,7 @@ export function DeviceTray({ onClose }: { onClose: () => void }) {
             <NumberField
               label="pH of the sample"
               value={tray.acid?.pH}
-              low={0}
-              high={14}
+              {...RANGES.pH}
               step={0.1}
               digits={2}
               onChange={(pH) => devices.set({ acid: { acidGPer100Ml: tray.acid?.acidGPer100Ml ?? 0, pH } })}

@@ -1,17 +1,13 @@
 import { frothFromRuler, frothingOf, type Ingredient, isWeighed } from '@conch/core/house'
 import { lookOf, lookWords } from '@conch/core/palate'
+import { RANGES } from '@conch/core/schema/ranges'
 import { useState } from 'react'
 import { LookSwatch } from '../graphics/LookSwatch.tsx'
 import { NumberField } from '../ui/NumberField.tsx'
-
-interface PartProps {
-  draft: Ingredient
-  mayEdit: boolean
-  set: (change: Partial<Ingredient>) => void
-}
+import type { PartOfBottle } from './partOfBottle.ts'
 
 /** How much something froths, and how it looks: as things like it do, until somebody here says so. */
-export function FrothAndLook(props: PartProps) {
+export function FrothAndLook(props: PartOfBottle) {
   if (isWeighed(props.draft.kind)) return null
   return (
     <div className="mb-3 flex flex-wrap items-baseline gap-x-6 gap-y-1">
@@ -21,7 +17,7 @@ export function FrothAndLook(props: PartProps) {
   )
 }
 
-function FrothOf({ draft, mayEdit, set }: PartProps) {
+function FrothOf({ draft, mayEdit, set }: PartOfBottle) {
   const [isMeasuring, setMeasuring] = useState(false)
   const froths = frothingOf(draft)
   return (
@@ -30,8 +26,7 @@ function FrothOf({ draft, mayEdit, set }: PartProps) {
       <NumberField
         label="Froth, ml for each ml"
         value={froths?.mlPerMl ?? 0}
-        low={0}
-        high={3}
+        {...RANGES.frothMlPerMl}
         step={0.1}
         digits={2}
         isReadOnly={!mayEdit}
@@ -113,7 +108,7 @@ const CLOUDS = [
   { cloudiness: 0.9, label: 'opaque' },
 ] as const
 
-function LookOf({ draft, mayEdit, set }: PartProps) {
+function LookOf({ draft, mayEdit, set }: PartOfBottle) {
   const look = lookOf(draft)
   const nearest = CLOUDS.reduce((best, c) =>
     Math.abs(c.cloudiness - look.cloudiness) < Math.abs(best.cloudiness - look.cloudiness) ? c : best,

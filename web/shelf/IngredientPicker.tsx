@@ -1,5 +1,6 @@
-import { INGREDIENT_KINDS, type Ingredient, type IngredientKind, isWeighed, nameApart } from '@conch/core/house'
+import { INGREDIENT_KINDS, type Ingredient, isWeighed, nameApart } from '@conch/core/house'
 import type { Slot } from '@conch/core/palate'
+import { keysOf } from '@conch/core/schema/keysOf'
 import { type ReactNode, useMemo, useState } from 'react'
 import { useHouse } from '../app/house.tsx'
 import { useKnow, useShelf } from '../app/shelf.ts'
@@ -52,7 +53,7 @@ export function IngredientPicker({
   // What the words lead to stands in the order in which it was found, best first.
   const groups =
     words === ''
-      ? (Object.keys(INGREDIENT_KINDS) as IngredientKind[]).map((kind) => ({
+      ? keysOf(INGREDIENT_KINDS).map((kind) => ({
           heading: INGREDIENT_KINDS[kind],
           things: free.filter((i) => i.kind === kind).map(bottle),
         }))

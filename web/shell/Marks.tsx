@@ -42,6 +42,12 @@ function explain(element: Element): Shown | undefined {
 
 const markOf = (target: EventTarget | null) => (target instanceof Element ? target.closest('[data-mark]') : null)
 
+/** The mark of what has the focus: its own, one in it, or, of a line of a list, one in that line. */
+const markAt = (target: Element) =>
+  markOf(target) ??
+  target.querySelector('[data-mark]') ??
+  (target.matches('[data-row]') ? target.closest('tr')?.querySelector('[data-mark]') : null)
+
 /** Says what a mark means: on hover, when it or its line has the focus, and on a long press. One for all marks of the page. */
 export function Marks() {
   const [shown, setShown] = useState<Shown>()
@@ -85,8 +91,7 @@ export function Marks() {
         if (pressed) e.preventDefault()
       },
       focusin: (e) => {
-        const target = e.target as Element
-        const mark = target.matches(':focus-visible') ? (markOf(target) ?? target.querySelector('[data-mark]')) : null
+        const mark = e.target instanceof Element && e.target.matches(':focus-visible') ? markAt(e.target) : null
         mark ? soon(mark, REST_MS) : hide()
       },
       keydown: (e) => {

@@ -1,9 +1,10 @@
+import { keysOf } from '@conch/core/schema/keysOf'
 import { Popover } from 'radix-ui'
 import { useState } from 'react'
 import { Link, useLocation } from 'react-router'
 import { pageAt, placeAt, placesOf, ROOMS, type Room } from './places.ts'
 
-const ALL_ROOMS = Object.keys(ROOMS) as Room[]
+const ALL_ROOMS = keysOf(ROOMS)
 
 /** Where each room was left: going back leads there. For this visit only. */
 const leftAt = new Map<Room, string>()

@@ -1,4 +1,5 @@
 import type { Person } from '@conch/contract'
+import { keysOf } from '@conch/core/schema/keysOf'
 import { useQuery } from '@tanstack/react-query'
 import { DropdownMenu as Menu } from 'radix-ui'
 import { lazy, Suspense, useEffect, useState } from 'react'
@@ -173,7 +174,7 @@ function WhoMenu({ onHelp, onWho }: { onHelp: () => void; onWho: (person: Person
           <Menu.Separator className="my-1 border-t border-hair" />
           <Menu.Label className="caption px-3">Light</Menu.Label>
           <Menu.RadioGroup value={theme} onValueChange={(t) => setTheme(t as Theme)}>
-            {(Object.keys(THEMES) as Theme[]).map((t) => (
+            {keysOf(THEMES).map((t) => (
               <Menu.RadioItem key={t} value={t} className={ITEM}>
                 <span className="w-3">{theme === t ? '•' : ''}</span> {THEMES[t]}
               </Menu.RadioItem>

@@ -1,12 +1,13 @@
+import { keysOf } from '@conch/core/schema/keysOf'
 import { useLocation, useNavigate } from 'react-router'
 import { type Command, useCommands } from '../app/commands.tsx'
 import { useHouse } from '../app/house.tsx'
 import { lastOpened } from '../app/lastOpened.ts'
 import { setTheme, useTheme } from '../theme/theme.ts'
-import { placeAt, placesOf, ROOMS, type Room } from './places.ts'
+import { placeAt, placesOf, ROOMS } from './places.ts'
 import { forgetTold } from './told.ts'
 
-const PLACES = (Object.keys(ROOMS) as Room[]).flatMap(placesOf)
+const PLACES = keysOf(ROOMS).flatMap(placesOf)
 
 interface ShellActs {
   onFind: () => void

@@ -1,4 +1,5 @@
-import { type FormEvent, type ReactNode, useState } from 'react'
+import type { ReactNode } from 'react'
+import { useForm } from 'react-hook-form'
 import { Dialog } from './Dialog.tsx'
 import { DialogButtons } from './DialogButtons.tsx'
 import { Field } from './Field.tsx'
@@ -14,18 +15,18 @@ interface ReasonDialogProps {
 
 /** Asks why, in a few words, before something that is kept with a name. */
 export function ReasonDialog({ title, lead, main, onClose, onReason }: ReasonDialogProps) {
-  const [reason, setReason] = useState('')
-  const [error, setError] = useState<string>()
-  const submit = (event: FormEvent) => {
-    event.preventDefault()
-    if (reason.trim().length < 3) setError('Say in a few words why.')
-    else onReason(reason.trim())
-  }
+  const { register, handleSubmit, formState } = useForm({ defaultValues: { reason: '' } })
   return (
     <Dialog isOpen onClose={onClose} title={title} lead={lead}>
-      <form onSubmit={submit}>
-        <Field label="Why" error={error}>
-          {(props) => <input {...props} maxLength={300} value={reason} onChange={(e) => setReason(e.target.value)} />}
+      <form onSubmit={handleSubmit(({ reason }) => onReason(reason.trim()))}>
+        <Field label="Why" error={formState.errors.reason?.message}>
+          {(props) => (
+            <input
+              {...props}
+              maxLength={300}
+              {...register('reason', { validate: (said) => said.trim().length >= 3 || 'Say in a few words why.' })}
+            />
+          )}
         </Field>
         <DialogButtons close="Not yet" onClose={onClose} main={main} />
       </form>

@@ -1,3 +1,4 @@
+import { keysOf } from '@conch/core/schema/keysOf'
 import { Field } from './Field.tsx'
 
 interface SelectFieldProps<K extends string> {
@@ -16,7 +17,7 @@ export function SelectField<K extends string>({ label, hint, error, options, val
     <Field label={label} hint={hint} error={error}>
       {(props) => (
         <select {...props} value={value} onChange={(e) => onChange(e.target.value as K)}>
-          {(Object.keys(options) as K[]).map((key) => (
+          {keysOf(options).map((key) => (
             <option key={key} value={key}>
               {options[key]}
             </option>

@@ -1,4 +1,4 @@
-import { type Calibration, calibrate, type StationFigures, type Trial } from '@conch/core/cold'
+import { type Calibration, calibrate, type StationFigures, type Trial } from '@conch/core/calibration'
 import {
   type DrinkDocument,
   glassFor,
@@ -10,17 +10,13 @@ import {
 import { bySlug, type HouseBook, type StationCalibration } from '@conch/core/house'
 import {
   along,
-  calibrationStart,
   distanceFrom,
   type FitRow,
   fitRow,
-  type Leaver,
-  leaversOf,
   type Miss,
   runTolerance,
   type ScaledSpec,
   type SolvedMeans,
-  type StationKey,
   type Swap,
   scaleToGlass,
   solveMeans,
@@ -28,6 +24,7 @@ import {
   type Tolerance,
   type ToleranceOptions,
 } from '@conch/core/means'
+import { calibrationStart, type Leaver, leaversOf, type StationKey } from '@conch/core/trials'
 import { expose } from 'comlink'
 
 let book: HouseBook | undefined

@@ -7,13 +7,11 @@ import { type Actor, stampOf } from '../../access/actor.ts'
 import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
-import { baseOf, bookFor, heldHouse } from '../../held/index.ts'
+import { baseOf, bookFor, type HeldDrink, type HeldHouse, heldHouse } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
 import { drinksPouringAll } from '../../kept/index.ts'
 import { findDraft, writeDraft } from '../../stores/drafts.ts'
 import * as store from '../../stores/drinks.ts'
-import { findNewestListing } from '../../stores/editions.ts'
-import { findPlan } from '../../stores/menu.ts'
 import { endDraft } from '../drafts/index.ts'
 
 /** What a page of drinks is asked for. */
@@ -38,48 +36,42 @@ export async function listDrinks(
   { database: { db }, glasses }: Pick<Services, 'database' | 'glasses'>,
 ): Promise<DrinkPage> {
   const held = await heldHouse(db)
-  const isShown = (d: { isHidden: boolean }) => asked.hidden === 'with' || asked.of !== undefined || !d.isHidden
+  const isAnyShown = asked.hidden === 'with' || asked.of !== undefined
   const found = asked.words?.trim() ? held.drinkFinder.find(asked.words) : undefined
   const slugs = asked.of ?? found?.slugs
   const byName = held.drinksByName()
-  const isAsked = new Set(slugs)
-  const poured = await findNewestListing(db)
-  const order = [...(poured?.versions.keys() ?? [])]
-  const placeOf = new Map(order.map((slug, place) => [slug, place]))
-  // Words lead to the best first; a sort that is asked for comes before that.
-  const all =
-    slugs && !asked.sort
-      ? slugs.flatMap((slug) => held.drinks.get(slug) ?? [])
-      : byName.filter((d) => !slugs || isAsked.has(d.slug))
-  let wanted = all.filter(isShown)
+  const { poured, planned } = held.listed
+  const some = slugs?.flatMap((slug) => held.drinks.get(slug) ?? []).filter((d) => isAnyShown || !d.isHidden)
+  let wanted: readonly HeldDrink[] = isAnyShown ? byName.all : byName.inSight
+  if (some) {
+    const isAsked = new Set(some)
+    // Words lead to the best first; a sort that is asked for comes before that.
+    wanted = asked.sort ? wanted.filter((d) => isAsked.has(d)) : some
+  }
   // By name they stand already: what is equal stays in that order.
   if (asked.sort === 'versions') wanted = wanted.toSorted((a, b) => a.versionCount - b.versionCount)
   if (asked.sort === 'changed') wanted = wanted.toSorted((a, b) => least(a.changedAt ?? '', b.changedAt ?? ''))
-  // As on the menu; what is not poured comes after it.
-  if (asked.sort === 'poured')
-    wanted = wanted.toSorted((a, b) => (placeOf.get(a.slug) ?? order.length) - (placeOf.get(b.slug) ?? order.length))
+  if (asked.sort === 'poured') {
+    // As on the menu; what is not poured comes after it.
+    const placeOf = new Map([...poured.keys()].map((slug, place) => [slug, place]))
+    const place = (d: HeldDrink) => placeOf.get(d.slug) ?? poured.size
+    wanted = wanted.toSorted((a, b) => place(a) - place(b))
+  }
   if (asked.made) {
     const shown = await glasses.shownVersions()
     wanted = wanted.filter((d) => shown.has(d.slug))
   }
   if (asked.down) wanted = wanted.toReversed()
-  const some = wanted.slice(asked.from, asked.from + asked.limit)
-  const drafted = await store.draftedAmong(
-    db,
-    some.map((d) => d.slug),
-  )
-  const planned = new Map(
-    (await findPlan(db))?.plan.chapters.flatMap((c) => c.entries.map((e) => [e.drink, e.version])),
-  )
+  const page = wanted.slice(asked.from, asked.from + asked.limit)
   return {
     total: wanted.length,
-    hidden: byName.filter((d) => d.isHidden).length,
+    hidden: byName.all.length - byName.inSight.length,
     isNear: found?.isNear ?? false,
     from: asked.from,
-    rows: some.map((d) => ({
+    rows: page.map((d) => ({
       ...d,
-      hasDraft: drafted.has(d.slug),
-      pouredVersion: poured?.versions.get(d.slug) ?? null,
+      hasDraft: held.drafts.drinks.has(d.slug),
+      pouredVersion: poured.get(d.slug) ?? null,
       plannedVersion: planned.get(d.slug) ?? null,
     })),
   }
@@ -119,19 +111,37 @@ export async function findInTheOpen(
   )
 }
 
-/** @throws Refusal `notFound` */
-export async function getDrink(db: Database, slug: string): Promise<Drink> {
-  const drink = await store.findDrink(db, slug)
+/** A drink as it is held, with its versions and its draft. @throws Refusal `notFound` */
+export async function showDrink(slug: string, { database: { db }, held }: Pick<Services, 'database' | 'held'>) {
+  const house = await held.now()
+  const drink = house.drinks.get(slug)
   if (!drink) throw new Refusal('notFound', `there is no drink “${slug}”`)
-  const poured = await findNewestListing(db)
-  const version = poured?.versions.get(slug)
-  const planned = (await findPlan(db))?.plan.chapters.flatMap((c) => c.entries).find((e) => e.drink === slug)
+  const draft = house.drafts.drinks.has(slug) ? await findDraft(db, 'drink', slug) : undefined
+  return withVersions(db, drink, draft, house)
+}
+
+/** A drink as it is within a write. @throws Refusal `notFound` */
+async function getDrink(tx: Database, slug: string): Promise<Drink> {
+  const drink = await store.findDrink(tx, slug)
+  if (!drink) throw new Refusal('notFound', `there is no drink “${slug}”`)
+  return withVersions(tx, drink, await findDraft(tx, 'drink', slug), await heldHouse(tx))
+}
+
+async function withVersions(
+  db: Database,
+  { slug, name, isHidden }: Pick<HeldDrink, 'slug' | 'name' | 'isHidden'>,
+  draft: Drink['draft'] | undefined,
+  { listed: { edition, poured, planned } }: HeldHouse,
+): Promise<Drink> {
+  const version = poured.get(slug)
   return {
-    ...drink,
+    slug,
+    name,
+    isHidden,
     versions: await store.loadVersions(db, slug),
-    draft: (await findDraft(db, 'drink', slug)) ?? null,
-    poured: poured && version !== undefined ? { version, edition: poured.number } : null,
-    planned: planned?.version ?? null,
+    draft: draft ?? null,
+    poured: version === undefined ? null : { version, edition },
+    planned: planned.get(slug) ?? null,
   }
 }
 

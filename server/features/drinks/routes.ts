@@ -19,11 +19,11 @@ import {
   createDrink,
   deleteDrink,
   findInTheOpen,
-  getDrink,
   hideDrink,
   listDrinks,
   listVersions,
   saveVersion,
+  showDrink,
 } from './drinkUseCases.ts'
 
 const slugParams = z.object({ slug: slugSchema })
@@ -89,7 +89,7 @@ export const drinkRoutes = [
     params: slugParams,
     response: drinkSchema,
     keep: { reads: ({ slug }) => [`drink/${slug}`, ...PLAN, 'drafts'] },
-    handle: ({ params, services }) => getDrink(services.database.db, params.slug),
+    handle: ({ params, services }) => showDrink(params.slug, services),
   }),
   writeRoute({
     method: 'delete',

@@ -1,5 +1,4 @@
 import type { Edition, EditionSummary } from '@conch/contract'
-import type { EditionLock } from '@conch/core/menu'
 import type { Actor } from '../../access/actor.ts'
 import { closeLock, mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
@@ -16,7 +15,7 @@ import {
 import { passPlan } from '../../stores/menu.ts'
 import { getMenu, loadPlanned } from '../menu/index.ts'
 import type { ComputedLock } from './lockAhead.ts'
-import { documentsOf, lockOrRefuse } from './lockPlan.ts'
+import { documentsOf, lockOrRefuse, type WrittenLock } from './lockPlan.ts'
 
 /** An edition as one who asks may see it. @throws Refusal `notFound` */
 export async function showEdition(db: Database, number: number, actor: Actor): Promise<Edition> {
@@ -33,7 +32,7 @@ export async function getEdition(db: Database, number: number): Promise<Edition>
   return edition
 }
 
-async function computeLock(db: Database, at: Date): Promise<EditionLock> {
+async function computeLock(db: Database, at: Date): Promise<WrittenLock> {
   const chapters = await loadPlanned(db, (await getMenu(db)).plan)
   return lockOrRefuse(chapters, bookFor(await heldHouse(db), documentsOf(chapters), at))
 }
@@ -69,7 +68,7 @@ export async function publishEdition(
   const lock = prepared.sequence === (await latestSequence(tx)) ? prepared.lock : await computeLock(tx, now())
   const number = (await newestEditionNumber(tx)) + 1
   const by = { publishedBy: actor.name, publishedById: actor.id ?? null, publishedAt: now() }
-  await storeEdition(tx, { number, name, note, ...by, planRevision, lock })
+  await insertEdition(tx, { number, name, note, ...by, planRevision, lock })
   record({
     kind: 'edition',
     subject: String(number),
@@ -84,13 +83,4 @@ async function getSummary(db: Database, number: number): Promise<EditionSummary>
   const summary = await findSummary(db, number)
   if (!summary) throw new Error('bug: an edition is gone')
   return summary
-}
-
-/** Stores an edition whose lock has passed its schema. */
-export async function storeEdition(
-  db: Database,
-  edition: Omit<Parameters<typeof insertEdition>[1], 'listing'>,
-): Promise<void> {
-  const listing = edition.lock.chapters.flatMap((c) => c.drinks.map(({ drink, version }) => ({ drink, version })))
-  await insertEdition(db, { ...edition, listing })
 }

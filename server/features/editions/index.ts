@@ -1,4 +1,3 @@
 /** What other features may use of this one. */
 
-export { storeEdition } from './editionUseCases.ts'
-export { LOCK, lockOrRefuse } from './lockPlan.ts'
+export { LOCK, lockOrRefuse, readLock, writeLock } from './lockPlan.ts'

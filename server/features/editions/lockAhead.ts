@@ -1,18 +1,17 @@
 /** The lock of the plan, computed before somebody publishes it: then publishing compares, and writes. */
 
 import { clockOf, nightOf } from '@conch/core/calendar'
-import type { EditionLock } from '@conch/core/menu'
 import type { Actor } from '../../access/actor.ts'
 import type { OpenDatabase } from '../../database/index.ts'
 import { baseOf, bookFor, heldHouse } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
 import { getMenu, loadPlanned } from '../menu/index.ts'
-import { assertNotEmpty, documentsOf, LOCK, lockOf } from './lockPlan.ts'
+import { assertNotEmpty, documentsOf, LOCK, lockOf, type WrittenLock } from './lockPlan.ts'
 
 /** How far the chain was when a lock was computed. */
 export interface ComputedLock {
   sequence: number
-  lock: EditionLock
+  lock: WrittenLock
 }
 
 interface Ahead {
@@ -49,8 +48,7 @@ export async function computeAhead(
     const chapters = await loadPlanned(db, (await getMenu(db)).plan)
     assertNotEmpty(chapters)
     const book = bookFor(await heldHouse(db), documentsOf(chapters), at)
-    // Its form was checked where it was computed.
-    return { sequence, lock: lockOf(await work.run(actor.name, LOCK, { chapters, book }), false) }
+    return { sequence, lock: lockOf(await work.run(actor.name, LOCK, { chapters, book })) }
   }
   const lock = compute()
   const mine = { houseId: held.id, sequence, night, at, lock }

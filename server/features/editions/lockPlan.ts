@@ -14,10 +14,16 @@ const lockForm = formOf(editionLockSchema)
 export const documentsOf = (chapters: readonly PlannedChapter[]) =>
   chapters.flatMap((c) => c.drinks.map((d) => d.document))
 
+/** A lock as it is written down: some megabytes of text, of which an object would be ten times as much. */
+export interface WrittenLock {
+  text: string
+  listing: { drink: string; version: number }[]
+}
+
 /** @throws Refusal naming every drink that cannot be locked, and where */
-export function lockOrRefuse(chapters: PlannedChapter[], book: HouseBook): EditionLock {
+export function lockOrRefuse(chapters: PlannedChapter[], book: HouseBook): WrittenLock {
   assertNotEmpty(chapters)
-  return lockOf(lockEdition(chapters, book))
+  return lockOf(computeLock({ chapters, book }))
 }
 
 /** @throws Refusal for a plan without a drink */
@@ -26,9 +32,11 @@ export function assertNotEmpty(chapters: PlannedChapter[]): void {
     throw new Refusal('invalid', 'the plan is empty; put a drink on the menu first')
 }
 
+type WrittenResult = { ok: true; lock: WrittenLock } | Extract<LockResult, { ok: false }>
+
 /** @throws Refusal naming every drink that cannot be locked, and where */
-export function lockOf(locked: LockResult, isToCheck = true): EditionLock {
-  if (locked.ok) return isToCheck ? lockForm.parse(locked.lock) : locked.lock
+export function lockOf(locked: WrittenResult): WrittenLock {
+  if (locked.ok) return locked.lock
   const fields: FieldProblem[] = locked.problems.flatMap(({ drink, well, problems }) =>
     problems.map((p) => ({ field: `${drink}.${p.path.join('.')}`, message: `${p.message} (at ${well})` })),
   )
@@ -41,9 +49,20 @@ interface ToLock {
 }
 
 /** The lock with its form checked: what a thread does for whoever publishes. */
-export function computeLock({ chapters, book }: ToLock): LockResult {
+export function computeLock({ chapters, book }: ToLock): WrittenResult {
   const locked = lockEdition(chapters, book)
-  return locked.ok ? { ok: true, lock: lockForm.parse(locked.lock) } : locked
+  if (!locked.ok) return locked
+  return { ok: true, lock: writeLock(lockForm.parse(locked.lock)) }
 }
+
+/** A lock whose form was checked, as it is written down. */
+export const writeLock = (lock: EditionLock): WrittenLock => ({
+  text: JSON.stringify(lock),
+  listing: lock.chapters.flatMap((c) => c.drinks.map(({ drink, version }) => ({ drink, version }))),
+})
+
+/** What a thread answered, to be compared with what an edition froze. */
+export const readLock = (written: WrittenResult): LockResult =>
+  written.ok ? { ok: true, lock: JSON.parse(written.lock.text) as EditionLock } : written
 
 export const LOCK = jobOf<typeof computeLock>('lock')

@@ -39,7 +39,7 @@ export const editionRoutes = [
     response: z.object({ drinks: z.number().int() }),
     handle: async ({ actor, services }) => {
       const { lock } = await computeAhead(actor, services)
-      return { drinks: lock.chapters.reduce((sum, c) => sum + c.drinks.length, 0) }
+      return { drinks: lock.listing.length }
     },
   }),
   route({

@@ -3,15 +3,13 @@
 import type { ShelfPart, ShelfRows, shelfQuery, shelfRowsQuery, UsedIn } from '@conch/contract'
 import { clockOf, nightOf } from '@conch/core/calendar'
 import { currentLots } from '@conch/core/formula'
-import { hasHomework, type Ingredient, isAcidPowder, nameApart, type ShelfShown, shelfList } from '@conch/core/house'
+import { type Ingredient, isAcidPowder, nameApart, type ShelfShown, shelfList } from '@conch/core/house'
 import { distanceTo, type Missing, SPIRIT_WEIGHTS, standInBottles, targetOf } from '@conch/core/standin'
 import type { z } from 'zod'
 import type { Actor } from '../../access/actor.ts'
 import { closeHouse, mayOpen } from '../../access/seal.ts'
 import { baseOf, closureOf, type HeldHouse, type HousePart, partFor, partOf, toBook } from '../../held/index.ts'
-
-/** Whatever a part of the shelf follows from. */
-const SHELF_KINDS = ['ingredient', 'bottles', 'slot', 'settings', 'lot', 'flight'] as const
+import { resolvedIfKnown, SHELF_KINDS, shelfCounts, shelfInOrder, withFigures } from './resolvedShelf.ts'
 
 type Asked = z.output<typeof shelfQuery>
 
@@ -136,58 +134,56 @@ export function listShelf(
   now: Date,
 ): ShelfRows {
   const { shown, words, sort, down, from, limit } = asked
-  const everything = held.allIngredients()
+  const isDown = down === 'yes'
   const found = words?.trim() ? held.ingredientFinder.find(words) : undefined
-  const some = found ? found.slugs.flatMap((slug) => held.ingredient(slug) ?? []) : everything
-  // Figures of mixes follow from what is in them: only where the order asks for them are all computed.
-  const isByFigure = sort === 'abvPct' || sort === 'sugarGPer100Ml' || sort === 'acidGPer100Ml'
-  const valued = isByFigure ? resolvedAmong(held, some, now, found === undefined) : some
-  const listed =
-    found && !sort
-      ? valued.filter((i) => shelfList([i], byKind(shown)).length > 0)
-      : shelfList(valued, { shown, sort: sort ?? 'shelf', isDown: down === 'yes' })
+  const listed = found
+    ? foundInOrder(
+        held,
+        found.slugs.flatMap((slug) => held.ingredient(slug) ?? []),
+        asked,
+        now,
+      )
+    : shelfInOrder(held, { shown, sort: sort ?? 'shelf', isDown }, now)
   const slugs = slugsOf(listed.slice(from, from + limit))
-  const part = seenPart(held, slugs, mayOpen(role), now)
-  const book = toBook(part, now, undefined)
-  const bySlug = new Map(book.ingredients.map((i) => [i.slug, i]))
+  const rows = rowsOf(held, slugs, mayOpen(role), now)
   return {
     total: listed.length,
     from,
     isNear: found?.isNear ?? false,
-    counts: {
-      all: everything.length,
-      homework: everything.filter(hasHomework).length,
-      mixes: everything.filter((i) => i.recipe && i.kind !== 'blend').length,
-      blends: everything.filter((i) => i.kind === 'blend').length,
-      openLots: held.openLotCount,
-    },
-    rows: slugs.flatMap((slug) => {
-      const ingredient = bySlug.get(slug)
-      if (!ingredient) return []
-      const name = nameApart(ingredient, book.ingredients)
-      return [
-        { ingredient, name, revision: held.ingredientRevision(slug), inMixes: countHolders(held, slug, mayOpen(role)) },
-      ]
-    }),
+    counts: { ...shelfCounts(held, now), openLots: held.openLotCount },
+    rows,
   }
 }
 
-/** The whole shelf with its figures, as it was last asked for: until something on it changes, or the night. */
-const resolved = new WeakMap<HeldHouse, { state: string; ingredients: Ingredient[] }>()
-
-function resolvedAmong(held: HeldHouse, some: readonly Ingredient[], now: Date, isAll: boolean): Ingredient[] {
-  const state = `${held.lastOf(SHELF_KINDS)} ${nightOf(now, clockOf(baseOf(held).settings))}`
-  const before = resolved.get(held)
-  if (isAll && before?.state === state) return before.ingredients
-  const ingredients = resolve(held, some, now)
-  if (isAll) resolved.set(held, { state, ingredients })
-  return ingredients
+/** What words led to, best first unless an order is asked for. */
+function foundInOrder(
+  held: HeldHouse,
+  found: readonly Ingredient[],
+  { shown, sort, down }: Pick<z.output<typeof shelfRowsQuery>, 'shown' | 'sort' | 'down'>,
+  now: Date,
+): Ingredient[] {
+  if (!sort) return found.filter((i) => shelfList([i], byKind(shown)).length > 0)
+  return shelfList(withFigures(held, found, sort, now), { shown, sort, isDown: down === 'yes' })
 }
 
-function resolve(held: HeldHouse, some: readonly Ingredient[], now: Date): Ingredient[] {
-  const book = toBook(partFor(held, slugsOf(some)), now, undefined)
-  const wanted = new Set(slugsOf(some))
-  return book.ingredients.filter((i) => wanted.has(i.slug))
+/** Rows with the figures of today: where they are not known yet, only what these need is computed. */
+function rowsOf(held: HeldHouse, slugs: readonly string[], isOpen: boolean, now: Date): ShelfRows['rows'] {
+  const known = isOpen ? resolvedIfKnown(held, now) : undefined
+  const bySlug =
+    known ?? new Map(toBook(seenPart(held, slugs, isOpen, now), now, undefined).ingredients.map((i) => [i.slug, i]))
+  return slugs.flatMap((slug) => {
+    const ingredient = bySlug.get(slug)
+    if (!ingredient) return []
+    const alike = [...held.namesakesOf(slug)].flatMap((s) => bySlug.get(s) ?? [])
+    return [
+      {
+        ingredient,
+        name: nameApart(ingredient, alike),
+        revision: held.ingredientRevision(slug),
+        inMixes: countHolders(held, slug, isOpen),
+      },
+    ]
+  })
 }
 
 /** More than a page shows of what holds something. */

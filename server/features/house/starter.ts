@@ -1,11 +1,12 @@
-import { METHODS, type Method } from '@conch/core/cold'
+import { METHODS } from '@conch/core/cold'
 import type { Glass, Ingredient, Well } from '@conch/core/house'
 import { glassSchema, ingredientSchema, wellSchema } from '@conch/core/house/schema'
 import { ASSUMED_FRUIT_ML } from '@conch/core/measure'
+import { keysOf } from '@conch/core/schema/keysOf'
 
 /** A well with a station for every method, all on the shipped presets. */
 export function starterWell(slug: string, name: string): Well {
-  const stations = (Object.keys(METHODS) as Method[]).map((method) => ({
+  const stations = keysOf(METHODS).map((method) => ({
     slug: method.replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`),
     name: METHODS[method].label,
     method,

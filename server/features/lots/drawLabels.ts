@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { dayText } from '@conch/core/calendar'
-import type { Lot } from '@conch/core/formula'
 import { PLACES, type Place } from '@conch/core/house'
+import type { Lot } from '@conch/core/lots'
 import PDFDocument from 'pdfkit'
 import { encode } from 'uqr'
 

@@ -1,14 +1,8 @@
 import type { AddLotEvent, LotPage, lotsQuery, MakeLot } from '@conch/contract'
 import { dayAfter, dayText } from '@conch/core/calendar'
 import {
-  brixOf,
   currentLots,
-  daysOf,
   earliestUseBy,
-  endOf,
-  figuresOf,
-  type Lot,
-  type LotDocument,
   lettersOf,
   lotsWithin,
   type Mixer,
@@ -19,6 +13,7 @@ import {
 import type { Ingredient } from '@conch/core/house'
 import { valuesOf } from '@conch/core/house'
 import { liquidFromFigures } from '@conch/core/liquid'
+import { brixOf, daysOf, endOf, figuresOf, type Lot, type LotDocument } from '@conch/core/lots'
 import type { z } from 'zod'
 import { type Actor, stampOf } from '../../access/actor.ts'
 import { closeLot, mayOpen } from '../../access/seal.ts'

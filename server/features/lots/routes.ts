@@ -1,5 +1,5 @@
 import { addLotEventSchema, lotPageSchema, lotsQuery, makeLotSchema } from '@conch/contract'
-import { lotSchema } from '@conch/core/formula/lotSchema'
+import { lotSchema } from '@conch/core/lots/lotSchema'
 import type { Context } from 'hono'
 import { z } from 'zod'
 import type { Actor } from '../../access/actor.ts'

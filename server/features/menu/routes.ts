@@ -32,7 +32,7 @@ export const menuRoutes = [
     act: 'read',
     query: wellQuery,
     response: pouredMenuSchema,
-    keep: { reads: ['edition', 'well', 'settings', 'glasses'], until: 'halfHour' },
+    keep: { reads: ['edition', 'well', 'settings', 'menuGlasses'], until: 'halfHour' },
     handle: ({ query, actor, services }) => getPouredMenu(query.well, actor, services),
   }),
   route({
@@ -42,7 +42,7 @@ export const menuRoutes = [
     act: 'read',
     query: wellQuery,
     response: nextMenuSchema,
-    keep: { reads: [...PLAN, ...DRINKS, 'well', 'settings', 'glasses'], until: 'halfHour' },
+    keep: { reads: [...PLAN, 'plannedDrinks', 'well', 'settings', 'menuGlasses'], until: 'halfHour' },
     handle: ({ query, actor, services }) => getNextMenu(query.well, actor, services),
   }),
   route({

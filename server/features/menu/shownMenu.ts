@@ -12,9 +12,8 @@ import { baseOf, closureOf, type HeldHouse } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
 import { keyOf, type ReadGlass, type VersionKey } from '../../kept/index.ts'
 import { loadDrinkDrafts } from '../../stores/drafts.ts'
-import { loadNames, loadVersionNumbers, loadVersionsOf } from '../../stores/drinks.ts'
-import { findEdition, newestEditionNumber } from '../../stores/editions.ts'
-import { getMenu } from './menuUseCases.ts'
+import { loadVersionNumbers, loadVersionsOf } from '../../stores/drinks.ts'
+import { findEdition } from '../../stores/editions.ts'
 
 type Figures = Partial<Record<MeasureName, number>>
 
@@ -39,7 +38,7 @@ interface EditionLines {
 const read = new LRUCache<string, EditionLines>({ max: 8 })
 
 async function newestLines(db: Database, held: HeldHouse): Promise<EditionLines | undefined> {
-  const number = await newestEditionNumber(db)
+  const { edition: number } = held.listed
   if (number === 0) return undefined
   const key = `${held.id} ${number}`
   const before = read.get(key)
@@ -134,11 +133,9 @@ export async function getNextMenu(
   const house = await held.now()
   assertWell(house, well)
   const lines = await newestLines(db, house)
-  const planned = (await getMenu(db)).plan.chapters.flatMap((c) => c.entries)
+  const planned = house.listed.plan?.plan.chapters.flatMap((c) => c.entries) ?? []
   const kept = await glasses.read(planned, { isOpen: mayOpen(role), well })
-  const slugs = planned.map((p) => p.drink)
-  const names = await loadNames(db, slugs)
-  const numbers = await loadVersionNumbers(db, slugs)
+  const numbers = await versionNumbers(db, house, new Set(planned.map((p) => p.drink)))
   return {
     poured: (lines?.chapters ?? []).flatMap((c) =>
       c.drinks.map(({ drink, name, version, lockedAt }) => ({
@@ -153,13 +150,31 @@ export async function getNextMenu(
       const now = kept.get(keyOf({ drink, version }))?.[well]
       return {
         drink,
-        name: names.get(drink) ?? drink,
+        name: house.drinks.get(drink)?.name ?? drink,
         version,
         versions: numbers.get(drink) ?? [],
         ...(now ? { now: forMenu(now) } : {}),
       }
     }),
   }
+}
+
+/** The numbers of all versions of some drinks: known where none is missing, as everywhere but in what an older house left out. */
+async function versionNumbers(db: Database, held: HeldHouse, drinks: ReadonlySet<string>) {
+  const known = new Map<string, number[]>()
+  for (const slug of drinks) {
+    const { versionCount, latestVersion } = held.drinks.get(slug) ?? {}
+    if (versionCount === latestVersion)
+      known.set(
+        slug,
+        Array.from({ length: versionCount ?? 0 }, (_, i) => i + 1),
+      )
+  }
+  const others = await loadVersionNumbers(
+    db,
+    [...drinks].filter((slug) => !known.has(slug)),
+  )
+  return new Map([...known, ...others])
 }
 
 /** More than a page shows of where something is used. */
@@ -193,6 +208,15 @@ async function openlyOn(
   })
 }
 
+/** Drafts of drinks that have no version, read once for each state of the drafts. */
+const begun = new WeakMap<HeldHouse['drafts'], Awaited<ReturnType<typeof loadDrinkDrafts>>>()
+
+async function begunDrafts({ drafts }: HeldHouse, db: Database) {
+  const known = begun.get(drafts) ?? (await loadDrinkDrafts(db))
+  begun.set(drafts, known)
+  return known
+}
+
 /** Drinks that are only drafted yet, and stand on one of these: what is being written counts on them, too. */
 async function begunOn(
   { on = [], slot }: Pick<ShownAsked, 'on' | 'slot'>,
@@ -202,7 +226,7 @@ async function begunOn(
   isOpen: boolean,
 ): Promise<ShownDrink[]> {
   const { slots, settings } = baseOf(held)
-  const drafts = (await loadDrinkDrafts(db)).filter((d) => !shown.has(d.drink))
+  const drafts = (await begunDrafts(held, db)).filter((d) => !shown.has(d.drink))
   return drafts.flatMap(({ drink, document }) => {
     const seen = closureOf(held, pouredIn([document], slots), (i) => isOpen || !i.isSealed)
     const isOnIt = on.some((slug) => seen.has(slug)) || document.pours.some((p) => slot && p.slot === slot)
@@ -253,10 +277,6 @@ export async function getShownDrinks(
   const rank = ({ drink }: VersionKey) => (poured.has(drink) ? 0 : planned.has(drink) ? 1 : 2)
   const some = [...wanted].sort((a, b) => rank(a) - rank(b) || (a.drink < b.drink ? -1 : 1)).slice(0, MOST_SHOWN)
   const kept = await glasses.read(some, { isOpen: mayOpen(role), well })
-  const names = await loadNames(
-    db,
-    some.map((k) => k.drink),
-  )
   const begun = on || slot ? await begunOn({ on, slot }, shown, house, db, mayOpen(role)) : []
   return {
     total: wanted.length + begun.length,
@@ -268,7 +288,7 @@ export async function getShownDrinks(
         return [
           {
             ...key,
-            name: names.get(drink) ?? drink,
+            name: house.drinks.get(drink)?.name ?? drink,
             isPoured: poured.has(drink),
             isPlanned: planned.has(drink),
             // What was never computed is there all the same; what it pours comes when it is.

@@ -2,11 +2,12 @@ import type { FieldProblem, HouseFile } from '@conch/contract'
 import { clockOf, dayAfter, nightOf } from '@conch/core/calendar'
 import { createMixer, resolveHouse } from '@conch/core/formula'
 import { bySlug, type HouseBook } from '@conch/core/house'
-import { calibrationFrom, standingCalibrations, stationTrials } from '@conch/core/means'
+import { calibrationFrom, standingCalibrations, stationTrials } from '@conch/core/trials'
 import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import { insertDrink, insertParents, insertVersion } from '../../stores/drinks.ts'
+import { insertEdition } from '../../stores/editions.ts'
 import { insertHouse, isSetUp } from '../../stores/house.ts'
 import { insertLot, insertLotEvent } from '../../stores/lots.ts'
 import { writePlan } from '../../stores/menu.ts'
@@ -15,7 +16,7 @@ import { insertRecipe } from '../../stores/recipes.ts'
 import { insertSplitPrep } from '../../stores/sealed.ts'
 import { insertFlight } from '../../stores/tasting.ts'
 import { insertCalibration, insertTrial, insertTrialEvent, loadCalibrations, loadTrials } from '../../stores/trials.ts'
-import { lockOrRefuse, storeEdition } from '../editions/index.ts'
+import { lockOrRefuse, writeLock } from '../editions/index.ts'
 import { keepRecipe } from '../house/index.ts'
 import { writeLot } from '../lots/index.ts'
 import { loadPlanned } from '../menu/index.ts'
@@ -55,10 +56,10 @@ export async function importHouseFile(
   await insertDrinks(db, file, by)
   for (const [i, edition] of file.editions.entries()) {
     const { name, note, publishedBy, publishedAt } = edition
-    const lock = edition.lock ?? (await lockAsItWas(db, kept, edition))
+    const lock = edition.lock ? writeLock(edition.lock) : await lockAsItWas(db, kept, edition)
     const { savedById: publishedById } = by(publishedBy)
     const stamp = { publishedBy, publishedById, publishedAt: new Date(publishedAt) }
-    await storeEdition(db, { number: i + 1, name, note, ...stamp, lock })
+    await insertEdition(db, { number: i + 1, name, note, ...stamp, lock })
   }
   const plan = file.plan ?? file.editions[file.editions.length - 1]?.plan
   if (plan) {

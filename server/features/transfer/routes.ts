@@ -14,7 +14,7 @@ import { withoutValues } from '../../errors/withoutValues.ts'
 import { type LockEdition, verifyChain, verifyEditions } from '../../events/verify.ts'
 import { fileRoute, route, type Services, uploadRoute } from '../../http/route.ts'
 import { isSetUp } from '../../stores/house.ts'
-import { LOCK } from '../editions/index.ts'
+import { LOCK, readLock } from '../editions/index.ts'
 import { assertNoImport, cancelImport, findImport, startImport } from './importJob.ts'
 
 /** More than any house is, and less than fills a disk by mistake. */
@@ -113,7 +113,7 @@ export const transferRoutes = [
     handle: async ({ actor, services: { database, work } }) => {
       const editions = []
       // Computed in a thread: a large house takes minutes, and nobody waits for them.
-      const lock: LockEdition = (chapters, book) => work.run(actor.name, LOCK, { chapters, book })
+      const lock: LockEdition = async (chapters, book) => readLock(await work.run(actor.name, LOCK, { chapters, book }))
       for await (const report of verifyEditions(database.db, lock)) editions.push(report)
       return { ...(await verifyChain(database.db)), editions }
     },

@@ -1,4 +1,4 @@
-import { calibrationFrom } from '@conch/core/means'
+import { calibrationFrom } from '@conch/core/trials'
 import { jobOf } from '../../threads/index.ts'
 
 type Fitted = Parameters<typeof calibrationFrom>

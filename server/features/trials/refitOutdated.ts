@@ -1,6 +1,6 @@
-import { type StoredCalibration, type Trial, trialIceOf } from '@conch/core/cold'
+import { type StoredCalibration, type Trial, trialIceOf } from '@conch/core/calibration'
 import { bySlug } from '@conch/core/house'
-import { isExcluded, isSameStation, outdatedCalibrations } from '@conch/core/means'
+import { isExcluded, isSameStation, outdatedCalibrations } from '@conch/core/trials'
 import { HOUSE, stampOf } from '../../access/actor.ts'
 import type { Database } from '../../database/index.ts'
 import { inWrite } from '../../events/index.ts'

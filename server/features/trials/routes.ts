@@ -1,5 +1,5 @@
 import { addTrialEventSchema, addTrialSchema, calibrateRequestSchema, trialsSchema } from '@conch/contract'
-import { calibrationSchema, trialSchema } from '@conch/core/cold/trialSchema'
+import { calibrationSchema, trialSchema } from '@conch/core/calibration/trialSchema'
 import { z } from 'zod'
 import { route, writeRoute } from '../../http/route.ts'
 import { addTrial, addTrialEvent, calibrateStation, listTrials } from './trialUseCases.ts'

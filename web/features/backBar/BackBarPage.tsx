@@ -13,6 +13,7 @@ import {
   type ShelfSort,
   STOCK_STATES,
 } from '@conch/core/house'
+import { keysOf } from '@conch/core/schema/keysOf'
 import { lazy, Suspense, useMemo, useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
 import { shelfRowList, useShelfOf } from '../../app/shelf.ts'
@@ -224,7 +225,7 @@ export function BackBarPage() {
 }
 
 const readKey = <K extends string>(keys: Record<K, unknown>, asked: string | null): K | undefined =>
-  (Object.keys(keys) as K[]).find((key) => key === asked)
+  keysOf(keys).find((key) => key === asked)
 
 /** Where it is kept, and what one should know of it. */
 function knowOf(i: Ingredient): string {

@@ -1,9 +1,12 @@
 import { dayText } from '@conch/core/calendar'
-import { METHODS, type Method, predictTrial, trialIceOf } from '@conch/core/cold'
+import { predictTrial, trialIceOf } from '@conch/core/calibration'
+import { METHODS, type Method } from '@conch/core/cold'
 import type { DrinkDocument, MeasureName } from '@conch/core/drink'
 import type { HouseBook, Well } from '@conch/core/house'
 import { volumeMlOf } from '@conch/core/liquid'
-import { figuresCountedOn, isExcluded, withMethod } from '@conch/core/means'
+import { withMethod } from '@conch/core/means'
+import { keysOf } from '@conch/core/schema/keysOf'
+import { figuresCountedOn, isExcluded } from '@conch/core/trials'
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useMemo, useState } from 'react'
 import { ErrorBoundary } from '../../ui/ErrorBoundary.tsx'
@@ -81,9 +84,7 @@ export function CurvesOfDrink({
   return (
     <section aria-label="Curves">
       <div className="mb-2 flex flex-wrap items-baseline">
-        {(Object.keys(SHOWN) as Shown[]).map((m) =>
-          tab(shown === m, SHOWN[m].split(',')[0] as string, () => setShown(m)),
-        )}
+        {keysOf(SHOWN).map((m) => tab(shown === m, SHOWN[m].split(',')[0] as string, () => setShown(m)))}
         <span className="mx-1 text-hair">|</span>
         {tab(over === 'seconds', 'seconds', () => setOver('seconds'))}
         {tab(over === 'minutes', 'in the hand', () => setOver('minutes'))}
@@ -101,7 +102,7 @@ export function CurvesOfDrink({
                 the {w.name}
               </option>
             ))}
-          {(Object.keys(METHODS) as Method[])
+          {keysOf(METHODS)
             .filter((m) => m !== own)
             .map((m) => (
               <option key={m} value={`method:${m}`}>

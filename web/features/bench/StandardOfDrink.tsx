@@ -1,4 +1,5 @@
 import { MEASURE_NAMES, MEASURES, OVERFLOWING_STANDARD, type Standard, standardFrom } from '@conch/core/drink'
+import { RANGES } from '@conch/core/schema/ranges'
 import { useState } from 'react'
 import { measureText } from '../../graphics/format.ts'
 import { NumberField } from '../../ui/NumberField.tsx'
@@ -88,8 +89,7 @@ function TypedStandard({
               <NumberField
                 label={`${label}, ${end}`}
                 value={band?.[end]}
-                low={-50}
-                high={5000}
+                {...RANGES.windowEnd}
                 step={tolerance / 4}
                 digits={digits}
                 onChange={set(end)}

@@ -1,6 +1,7 @@
 import { type DrinkDocument, MEASURES } from '@conch/core/drink'
 import type { HouseBook, Well } from '@conch/core/house'
 import { CAUSES, SKILLS, type SkillName, type Tolerance } from '@conch/core/means'
+import { keysOf } from '@conch/core/schema/keysOf'
 import { useState } from 'react'
 import { countText, measureText } from '../../graphics/format.ts'
 import { useTolerance } from '../../workers/bench.ts'
@@ -23,7 +24,7 @@ export function TolerancePanel({ document, book, well }: { document: DrinkDocume
           value={skill}
           onChange={(e) => setSkill(e.target.value as SkillName)}
         >
-          {(Object.keys(SKILLS) as SkillName[]).map((k) => (
+          {keysOf(SKILLS).map((k) => (
             <option key={k} value={k}>
               {SKILLS[k].label}
             </option>

@@ -10,7 +10,10 @@ import {
   type Recipe,
   type RecipeMeasure,
   sharesOf,
+  withoutPart,
+  withPart,
   withVolumes,
+  writtenBy,
 } from '@conch/core/formula'
 import { bySlug, type Ingredient, nameIn, namesIn } from '@conch/core/house'
 import { useQuery } from '@tanstack/react-query'
@@ -84,50 +87,12 @@ function OpenBlend({ saved, server, mayEdit }: Opened) {
   const asSaved = mixerOfToday(house, today).freshMixOf(saved.slug)
   const shares = sharesOf(recipe)
   const { components } = recipe
-  const setVolumes = (volumesMl: readonly number[]) => draft.change({ recipe: withVolumes(recipe, volumesMl, stepMl) })
-  const volumes = shares.map((s) => s.share * pourMl)
-  const add = (ingredient: string) => {
-    // What was typed stays as it was typed; only per cent have to come to a hundred.
-    if (recipe.by !== 'percentByVolume') {
-      const amount = recipe.by === 'volume' ? Math.min(...components.map((c) => c.amount)) : 1
-      draft.change({ recipe: { ...recipe, components: [...components, { ingredient, amount }] } })
-      return
-    }
-    // The newcomer takes one step from the largest.
-    const largest = volumes.indexOf(Math.max(...volumes))
-    const next = volumes.map((v, i) => (i === largest ? Math.max(v / 2, v - stepMl) : v))
-    const given = pourMl - next.reduce((sum, v) => sum + v, 0)
-    const longer = { ...recipe, components: [...components, { ingredient, amount: 1 }] }
-    draft.change({ recipe: withVolumes(longer, [...next, given], stepMl) })
-  }
-  const leaveOut = (index: number) => {
-    const shorter = { ...recipe, components: components.filter((_, i) => i !== index) }
-    if (recipe.by !== 'percentByVolume') {
-      draft.change({ recipe: shorter })
-      return
-    }
-    const left = volumes.filter((_, i) => i !== index)
-    const all = left.reduce((sum, v) => sum + v, 0)
-    draft.change({
-      recipe: withVolumes(
-        shorter,
-        left.map((v) => (v * pourMl) / all),
-        stepMl,
-      ),
-    })
-  }
-  const write = (by: RecipeMeasure) => {
-    const factor = by === 'volume' ? 700 / pourMl : 1
-    const asked = { ...recipe, by, components: components.map((c) => ({ ...c, amount: 100 * factor })) }
-    const scaled =
-      by === 'volume'
-        ? {
-            ...asked,
-            components: components.map((c, i) => ({ ...c, amount: Number(((volumes[i] ?? 0) * factor).toFixed(2)) })),
-          }
-        : withVolumes(asked, volumes, stepMl)
-    draft.change({ recipe: scaled })
-  }
+  const cut = { pourMl, stepMl }
+  const put = (next: Recipe) => draft.change({ recipe: next })
+  const setVolumes = (volumesMl: readonly number[]) => put(withVolumes(recipe, volumesMl, stepMl))
+  const add = (ingredient: string) => put(withPart(recipe, ingredient, cut))
+  const leaveOut = (index: number) => put(withoutPart(recipe, index, cut))
+  const write = (by: RecipeMeasure) => put(writtenBy(recipe, by, cut))
   const isFree = (i: Ingredient) =>
     (i.figures.abvPct.value > 0 || i.recipe !== undefined || i.closed !== undefined) &&
     i.slug !== saved.slug &&

@@ -1,11 +1,9 @@
 import type { Recipe } from '@conch/core/formula'
 import { useQueryClient } from '@tanstack/react-query'
-import { type FormEvent, useState } from 'react'
+import { useState } from 'react'
 import { useNavigate } from 'react-router'
+import { NameDialog } from '../../app/NameDialog.tsx'
 import { useFirstThings } from '../../app/shelf.ts'
-import { Dialog } from '../../ui/Dialog.tsx'
-import { DialogButtons } from '../../ui/DialogButtons.tsx'
-import { Field } from '../../ui/Field.tsx'
 import { makeBlend } from './makeBlend.ts'
 
 interface NewBlendProps {
@@ -19,43 +17,31 @@ interface NewBlendProps {
 /** Names a blend; its parts are cut on its own page. */
 export function NewBlend({ recipe, onMade, onClose }: NewBlendProps) {
   const begin = useFirstThings({ shown: 'spirit', limit: 2 })
-  const [name, setName] = useState('')
   const [isSealed, setSealed] = useState(false)
-  const [error, setError] = useState<string>()
   const queryClient = useQueryClient()
   const navigate = useNavigate()
-  const make = async (event: FormEvent) => {
-    event.preventDefault()
-    try {
-      const spirits = recipe ? [] : await begin()
-      const first: Recipe = {
-        by: 'partsByVolume',
-        components: spirits.map((ingredient) => ({ ingredient, amount: 1 })),
-      }
-      const slug = await makeBlend(name, recipe ?? first, queryClient, isSealed ? { isSealed: true } : {})
-      if (onMade) onMade(slug)
-      else navigate(`/blends/${slug}`)
-    } catch (e) {
-      setError(e instanceof Error ? e.message : String(e))
+  const make = async (name: string) => {
+    const spirits = recipe ? [] : await begin()
+    const first: Recipe = {
+      by: 'partsByVolume',
+      components: spirits.map((ingredient) => ({ ingredient, amount: 1 })),
     }
+    const slug = await makeBlend(name, recipe ?? first, queryClient, isSealed ? { isSealed: true } : {})
+    if (onMade) onMade(slug)
+    else navigate(`/blends/${slug}`)
   }
   return (
-    <Dialog
-      isOpen
-      onClose={onClose}
+    <NameDialog
       title="New blend"
       lead="Under a code name, so that a bottle on the bar tells nothing."
+      main="Make it"
+      onClose={onClose}
+      onName={make}
     >
-      <form onSubmit={make}>
-        <Field label="Name" error={error}>
-          {(props) => <input {...props} maxLength={120} value={name} onChange={(e) => setName(e.target.value)} />}
-        </Field>
-        <label className="mb-3 flex items-center gap-2">
-          <input type="checkbox" checked={isSealed} onChange={(e) => setSealed(e.target.checked)} />
-          sealed: only managers see what is in it
-        </label>
-        <DialogButtons close="Not yet" onClose={onClose} main="Make it" />
-      </form>
-    </Dialog>
+      <label className="mb-3 flex items-center gap-2">
+        <input type="checkbox" checked={isSealed} onChange={(e) => setSealed(e.target.checked)} />
+        sealed: only managers see what is in it
+      </label>
+    </NameDialog>
   )
 }

@@ -1,24 +1,20 @@
 import { MEASURE_NAMES, MEASURES } from '@conch/core/drink'
-import { bySlug, type Ingredient, nameIn } from '@conch/core/house'
-import type { StyleProfile } from '@conch/core/palate'
+import { keysOf } from '@conch/core/schema/keysOf'
 import { useQuery } from '@tanstack/react-query'
-import { lazy, Suspense, useMemo, useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
-import { drinkPageQuery, shownDrinksQuery, versionsQuery } from '../../app/queries.ts'
-import { useShelf, useShelfFor, useShelfOf } from '../../app/shelf.ts'
+import { shownDrinksQuery } from '../../app/queries.ts'
 import { measureText } from '../../graphics/format.ts'
 import { GlassSection } from '../../graphics/GlassSection.tsx'
 import type { ScatterPoint } from '../../graphics/ScatterMap.tsx'
 import { SeriesMark, StyleLines } from '../../graphics/StyleLines.tsx'
-import { placeOf } from '../../shelf/placeOf.ts'
-import { FindOne, type Found } from '../../ui/FindOne.tsx'
+import { FindOne } from '../../ui/FindOne.tsx'
 import { Loading } from '../../ui/States.tsx'
-import { useSettled } from '../../ui/useSettled.ts'
 import { Computing } from '../../workers/Computing.tsx'
-import { type GlassAnswer, useGlasses } from '../../workers/compute.ts'
-import { glassAt } from '../drink/index.ts'
-import { baseProfile, drinkId, pickTwo, thingId, thingSlugOf, versionKeyOf } from './comparedThings.ts'
+import { drinkId, pickTwo } from './comparedThings.ts'
+import { type Compared, UNITS, useCompared } from './useCompared.ts'
+import { useOffered } from './useOffered.ts'
 
 const ScatterMap = lazy(() => import('../../graphics/ScatterMap.tsx'))
 
@@ -29,63 +25,16 @@ const AXES = {
 } as const
 type Axes = keyof typeof AXES
 
-const UNITS = {
-  sweet: 'g sugar/100 ml',
-  sour: 'g acid/100 ml',
-  strength: '% ABV',
-  volume: 'ml',
-  weight: 'steps',
-  funk: 'steps',
-  oak: 'steps of wood',
-} as const
-
-/** One thing among those compared, with the figures of its chart. */
-interface Compared {
-  id: string
-  name: string
-  href: string
-  shape: ScatterPoint['shape']
-  /** What is not known is not in the chart. */
-  figures: Partial<Record<keyof typeof UNITS, number>>
-  profile: StyleProfile
-  glass:
-    | {
-        answer: Extract<GlassAnswer, { ok: true }>
-        vessel: { profile: { heightMm: number; radiusMm: number }[]; stemMm: number }
-      }
-    | undefined
-}
-
 /** So many of the menu until somebody picks. */
 const MOST_AT_FIRST = 60
-const TYPING_MS = 120
-const DRINKS_FOUND = 12
-const MOST_FOUND = 40
-/** Versions of a drink that are offered, the newest first. */
-const MOST_VERSIONS = 12
-const versionsDown = (latest: number | null, only?: number) =>
-  Array.from({ length: latest ?? 0 }, (_, i) => (latest ?? 0) - i)
-    .filter((v) => only === undefined || v === only)
-    .slice(0, MOST_VERSIONS)
 
 /** Drinks, versions, blends and bottles in one chart; two of them side by side. */
 export function ComparePage() {
-  const { book, well } = useHouse()
+  const { well } = useHouse()
   const [search, setSearch] = useSearchParams()
   const [axes, setAxes] = useState<Axes>('taste')
   const [typed, setTyped] = useState('')
-  // "low water bell, v1": its name, and which version of it.
-  const asOf = /[\s,]*\bv(\d+)\s*$/i.exec(typed)
-  const wantedVersion = asOf ? Number(asOf[1]) : undefined
-  const typedName = typed.slice(0, asOf?.index ?? typed.length).trim()
-  const words = useSettled(typedName, TYPING_MS)
-  const nearDrinks = useQuery(drinkPageQuery({ words, made: 'yes', limit: DRINKS_FOUND }))
-  const near = nearDrinks.data
   const menu = useQuery({ ...shownDrinksQuery(well.slug, { menu: 'yes' }) }).data?.drinks
-  const wanted = useMemo(() => (words === '' ? undefined : { words, limit: MOST_FOUND }), [words])
-  const nearThings = useShelf(wanted)
-  const things = book.ingredients.filter((i) => i.figures.abvPct.value > 0)
-  const offered = things.filter((i) => nearThings.picked.includes(i.slug))
   const asked = search.get('of')?.split(',').filter(Boolean)
   const ids = asked ?? (menu ?? []).slice(0, MOST_AT_FIRST).map((d) => drinkId(d.drink, d.version ?? undefined))
   // Until somebody picks, the first two stand beside each other.
@@ -94,70 +43,8 @@ export function ComparePage() {
   const show = (of: readonly string[], pair: readonly string[]) =>
     setSearch({ of: of.join(','), two: pair.join(',') }, { replace: true })
 
-  const keys = ids.flatMap(versionKeyOf)
-  const found = useQuery({ ...versionsQuery(keys), enabled: keys.length > 0 }).data
-  const versions = keys.length > 0 ? (found ?? []) : []
-  const isTwice = (drink: string) => versions.filter((v) => v.drink === drink).length > 1
-  const chosen = versions.map(({ drink, number, document }) => ({
-    id: drinkId(drink, number),
-    name:
-      isTwice(drink) || !menu?.some((d) => d.drink === drink && d.version === number)
-        ? `${document.name}, v${number}`
-        : document.name,
-    href: `/drinks/${drink}?v=${number}`,
-    document,
-  }))
-  const documents = chosen.map((v) => v.document)
-  const poured = useShelfFor(documents)
-  useShelfOf(ids.flatMap(thingSlugOf))
-  const answers = useGlasses(documents.length > 0 && poured.isReady ? documents : undefined, book, well.slug)
-  const compared: Compared[] = [
-    ...chosen.flatMap((v, i): Compared[] => {
-      const answer = answers?.[i]
-      if (!answer?.ok) return []
-      const p = answer.result.predictions
-      const glass = bySlug(book.glasses, glassAt(v.document, well.slug))
-      const profile = v.document.glassProfile ?? glass?.profile
-      const base = baseProfile(v.document, book, well.slug)
-      return [
-        {
-          ...v,
-          shape: 'circle',
-          figures: {
-            sweet: p.sweetGPer100Ml?.value ?? 0,
-            sour: p.sourGPer100Ml?.value ?? 0,
-            strength: p.strengthPct?.value ?? 0,
-            volume: p.volumeMl?.value ?? 0,
-            ...styleFigures(base),
-          },
-          profile: base,
-          glass: profile && { answer, vessel: { profile, stemMm: glass?.stemMm ?? 0 } },
-        },
-      ]
-    }),
-    ...things
-      .filter((i) => ids.includes(thingId(i.slug)))
-      .map((i) => comparedThing(i, nameIn(book.ingredients, i.slug), book.profiles?.[i.slug])),
-  ]
-  const isFree = (t: { id: string }) => !ids.includes(t.id)
-  const named = (i: Ingredient): Found => ({ id: thingId(i.slug), name: nameIn(book.ingredients, i.slug) })
-  const groups = [
-    {
-      heading: near?.isNear ? 'Drinks near it' : 'Drinks',
-      things: (near?.rows ?? []).flatMap((d) =>
-        versionsDown(d.latestVersion, wantedVersion).map((v) => ({
-          id: drinkId(d.slug, v),
-          name: d.latestVersion === 1 ? d.name : `${d.name}, v${v}`,
-          words,
-        })),
-      ),
-    },
-    { heading: 'Blends', things: offered.filter((i) => i.kind === 'blend').map(named) },
-    { heading: 'Back bar', things: offered.filter((i) => i.kind !== 'blend').map(named) },
-  ].map(({ heading, things: all }) => ({
-    heading,
-    things: all.filter(isFree).slice(0, MOST_FOUND),
-  }))
+  const { compared, isComputing } = useCompared(ids, menu)
+  const { groups, isLooking } = useOffered(typed, ids)
   const { x, y, size } = AXES[axes]
   const points: ScatterPoint[] = compared.flatMap(({ id, name, shape, figures: f }) => {
     const [atX, atY, atSize] = [f[x], f[y], f[size]]
@@ -181,7 +68,7 @@ export function ComparePage() {
           value={axes}
           onChange={(e) => setAxes(e.target.value as Axes)}
         >
-          {(Object.keys(AXES) as Axes[]).map((key) => (
+          {keysOf(AXES).map((key) => (
             <option key={key} value={key}>
               {AXES[key].words}
             </option>
@@ -195,7 +82,7 @@ export function ComparePage() {
           groups={groups}
           onWords={setTyped}
           onOpen={() => setTyped('')}
-          isLooking={typedName !== words || nearDrinks.isPlaceholderData || !nearThings.isReady}
+          isLooking={isLooking}
           onPick={(id) => show([...ids, id], pickTwo(picked, id))}
         >
           <button type="button" className="act">
@@ -208,7 +95,7 @@ export function ComparePage() {
           </button>
         )}
       </header>
-      {chosen.length > 0 && !answers ? (
+      {isComputing ? (
         <Computing what="the glasses" />
       ) : (
         <div className="grid gap-x-6 lg:grid-cols-[minmax(0,1fr)_39rem]">
@@ -266,31 +153,6 @@ export function ComparePage() {
       )}
     </div>
   )
-}
-
-const styleFigures = ({ weight, funk, oak }: StyleProfile): Compared['figures'] => ({
-  ...(weight ? { weight: weight.value } : {}),
-  ...(funk ? { funk: funk.value } : {}),
-  ...(oak ? { oak: oak.value } : {}),
-})
-
-function comparedThing(i: Ingredient, name: string, profile: StyleProfile | undefined): Compared {
-  const f = i.figures
-  return {
-    id: thingId(i.slug),
-    name,
-    href: placeOf(i),
-    shape: i.kind === 'blend' ? 'rect' : 'triangle',
-    figures: {
-      sweet: f.sugarGPer100Ml.value,
-      sour: f.acidGPer100Ml.value,
-      strength: f.abvPct.value,
-      volume: i.size ?? 700,
-      ...styleFigures(profile ?? {}),
-    },
-    profile: profile ?? {},
-    glass: undefined,
-  }
 }
 
 /** The other glass, so that both are drawn to one scale. */

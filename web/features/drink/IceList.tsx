@@ -1,4 +1,5 @@
 import { ICE_KINDS, type IceKind, type IcePortion } from '@conch/core/cold'
+import { keysOf } from '@conch/core/schema/keysOf'
 import { addPortion } from './edits.ts'
 import { IceAmount } from './IceAmount.tsx'
 import type { IceContextOf } from './iceContext.ts'
@@ -42,7 +43,7 @@ export function IceList({
               value={p.kind}
               onChange={(e) => replace(i, { kind: e.target.value as IceKind, asWritten: undefined, fill: undefined })}
             >
-              {(Object.keys(ICE_KINDS) as IceKind[]).map((k) => (
+              {keysOf(ICE_KINDS).map((k) => (
                 <option key={k} value={k}>
                   {ICE_KINDS[k].label}
                 </option>

@@ -2,6 +2,8 @@ import { type IcePortion, METHODS, type Method, POURS, type Pour } from '@conch/
 import type { DrinkDocument, Stage } from '@conch/core/drink'
 import { bySlug } from '@conch/core/house'
 import { scaleServes } from '@conch/core/means'
+import { keysOf } from '@conch/core/schema/keysOf'
+import { RANGES } from '@conch/core/schema/ranges'
 import { useState } from 'react'
 import { NumberField } from '../../ui/NumberField.tsx'
 import * as edits from './edits.ts'
@@ -75,8 +77,7 @@ export function MethodLines({ document, book, well, onChange }: SpecSheetProps) 
             <NumberField
               label="Serves"
               value={document.serves}
-              low={1}
-              high={12}
+              {...RANGES.serves}
               digits={0}
               isReadOnly={!onChange}
               onChange={(serves) => onChange?.({ ...document, serves: Math.round(serves) })}
@@ -188,8 +189,7 @@ function Pace({
         <NumberField
           label="Bursts"
           value={bursts}
-          low={1}
-          high={10}
+          {...RANGES.bursts}
           digits={0}
           onChange={(n) => change({ bursts: Math.round(n) > 1 ? Math.round(n) : undefined })}
         />{' '}
@@ -200,8 +200,7 @@ function Pace({
           <NumberField
             label="Rest between bursts"
             value={restS}
-            low={0}
-            high={60}
+            {...RANGES.restS}
             step={0.5}
             onChange={(s) => change({ restS: s || undefined })}
           />{' '}
@@ -213,8 +212,7 @@ function Pace({
         <NumberField
           label="Ice waits"
           value={waitS}
-          low={0}
-          high={300}
+          {...RANGES.iceWaitS}
           digits={0}
           step={5}
           onChange={(s) => change({ waitS: s || undefined })}
@@ -255,7 +253,7 @@ function StageLine({
             onChange={(e) => onChange(edits.changeMethod(document, index, e.target.value as Method))}
           >
             {!method && <option value="">own figures</option>}
-            {(Object.keys(METHODS) as Method[]).map((m) => (
+            {keysOf(METHODS).map((m) => (
               <option key={m} value={m}>
                 {METHODS[m].label}
               </option>
@@ -276,8 +274,7 @@ function StageLine({
           <NumberField
             label="Seconds"
             value={at.durationS}
-            low={0}
-            high={120}
+            {...RANGES.durationS}
             step={0.5}
             digits={2}
             isReadOnly={!onChange}
@@ -294,7 +291,7 @@ function StageLine({
             value={pour}
             onChange={(e) => onChange(edits.changeStage(document, index, { pour: e.target.value as Pour }))}
           >
-            {(Object.keys(POURS) as Pour[]).map((p) => (
+            {keysOf(POURS).map((p) => (
               <option key={p} value={p}>
                 {POURS[p].sentence}
               </option>

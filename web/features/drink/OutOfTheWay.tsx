@@ -7,8 +7,7 @@ import { toast } from 'sonner'
 import { z } from 'zod'
 import { api } from '../../app/api.ts'
 import { DRINKS_KEY, drinkQuery } from '../../app/queries.ts'
-import { Dialog } from '../../ui/Dialog.tsx'
-import { DialogButtons } from '../../ui/DialogButtons.tsx'
+import { AskFirst } from '../../ui/AskFirst.tsx'
 
 const deleted = z.object({ deleted: z.literal(true) })
 
@@ -30,21 +29,14 @@ export function ThrowAway({ drink }: { drink: Drink }) {
         Throw away …
       </button>
       {isAsked && (
-        <Dialog
-          isOpen
-          onClose={() => setAsked(false)}
+        <AskFirst
           title={`Throw ${drink.name} away?`}
           lead="It has no version yet. Once it has one it stays, and can only be put out of the way."
-        >
-          <form
-            onSubmit={(e) => {
-              e.preventDefault()
-              throwAway().catch((error: Error) => toast.error(error.message))
-            }}
-          >
-            <DialogButtons close="Keep it" onClose={() => setAsked(false)} main="Throw it away" />
-          </form>
-        </Dialog>
+          close="Keep it"
+          main="Throw it away"
+          onClose={() => setAsked(false)}
+          onYes={() => throwAway().catch((error: Error) => toast.error(error.message))}
+        />
       )}
     </>
   )

@@ -4,17 +4,24 @@ import { namesIn } from '@conch/core/house'
 import { differences as differencesOf } from '@conch/core/lineage'
 import { formOf } from '@conch/core/schema'
 import { useQueryClient } from '@tanstack/react-query'
-import { type FormEvent, useState } from 'react'
 import { toast } from 'sonner'
-import { ApiError, api } from '../../app/api.ts'
+import { z } from 'zod'
+import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
 import { DRINKS_KEY, drinkQuery } from '../../app/queries.ts'
+import { useSending } from '../../app/useSending.ts'
 import type { DraftState } from '../../drafts/draftState.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
 import { changePlan, planWith } from '../next/index.ts'
 import type { DrinkDraft } from './useDrinkDraft.ts'
+
+const versionForm = z.object({
+  reason: z.string().trim().min(3, 'Say in a few words why: the next one will ask.'),
+  label: z.string().trim(),
+  isForMenu: z.boolean(),
+})
 
 interface SaveVersionDialogProps {
   isOpen: boolean
@@ -30,50 +37,29 @@ interface SaveVersionDialogProps {
 export function SaveVersionDialog({ isOpen, onClose, drink, base, draft, control, onSaved }: SaveVersionDialogProps) {
   const { book } = useHouse()
   const queryClient = useQueryClient()
-  const [reason, setReason] = useState('')
-  const [label, setLabel] = useState('')
-  const [isForMenu, setForMenu] = useState(true)
-  const [error, setError] = useState<string>()
-  const [isBusy, setBusy] = useState(false)
   const number = Math.max(0, ...drink.versions.map((v) => v.number)) + 1
   const nameOf = namesIn(book)
   const differences = base ? differencesOf('drink', base.document, draft.document, nameOf) : []
 
-  const save = async (event: FormEvent) => {
-    event.preventDefault()
-    if (reason.trim().length < 3) {
-      setError('Say in a few words why: the next one will ask.')
-      return
-    }
-    setBusy(true)
-    setError(undefined)
-    try {
-      const draftRevision = await control.flush()
-      if (draftRevision === undefined) {
-        setError('The draft could not be saved; see beside its name.')
-        return
-      }
-      const version = await api.post(`/api/drinks/${drink.slug}/versions`, formOf(versionSchema), {
-        draftRevision,
-        reason,
-        label,
-      })
-      control.end({ document: draft.document, baseVersion: version.number })
-      queryClient.setQueryData(
-        drinkQuery(drink.slug).queryKey,
-        (old) => old && { ...old, draft: null, versions: [...old.versions, version] },
-      )
-      setReason('')
-      setLabel('')
-      onSaved(version)
-      if (isForMenu) await putOnMenu(version)
-      await queryClient.invalidateQueries({ queryKey: DRINKS_KEY })
-    } catch (e) {
-      setError(e instanceof ApiError ? e.message : String(e))
-    } finally {
-      setBusy(false)
-    }
-  }
+  const form = useSending(versionForm, { reason: '', label: '', isForMenu: true }, async (values) => {
+    const { reason, label, isForMenu } = values
+    const draftRevision = await control.flush()
+    if (draftRevision === undefined) throw new Error('The draft could not be saved; see beside its name.')
+    const version = await api.post(`/api/drinks/${drink.slug}/versions`, formOf(versionSchema), {
+      draftRevision,
+      reason,
+      label,
+    })
+    control.end({ document: draft.document, baseVersion: version.number })
+    queryClient.setQueryData(
+      drinkQuery(drink.slug).queryKey,
+      (old) => old && { ...old, draft: null, versions: [...old.versions, version] },
+    )
+    form.reset({ reason: '', label: '', isForMenu })
+    onSaved(version)
+    if (isForMenu) await putOnMenu(version)
+    await queryClient.invalidateQueries({ queryKey: DRINKS_KEY })
+  })
   const putOnMenu = async (version: Version) => {
     await changePlan(queryClient, (plan) => planWith(plan, drink.slug, version.number))
     toast(`Version ${version.number} is saved and planned for the next edition.`)
@@ -86,7 +72,7 @@ export function SaveVersionDialog({ isOpen, onClose, drink, base, draft, control
       title={`Save version ${number} of ${draft.document.name}`}
       lead="A version never changes once it is saved."
     >
-      <form onSubmit={save}>
+      <form onSubmit={form.submit}>
         {base && (
           <div className="mb-4 border-l-2 border-hair pl-3 text-sm">
             {differences.length === 0 ? (
@@ -102,19 +88,17 @@ export function SaveVersionDialog({ isOpen, onClose, drink, base, draft, control
             )}
           </div>
         )}
-        <Field label="Why" error={error} hint="Kept beside the version for ever.">
-          {(props) => (
-            <textarea {...props} rows={2} maxLength={1000} value={reason} onChange={(e) => setReason(e.target.value)} />
-          )}
+        <Field label="Why" error={form.errorOf('reason') ?? form.problem} hint="Kept beside the version for ever.">
+          {(props) => <textarea {...props} rows={2} maxLength={1000} {...form.register('reason')} />}
         </Field>
-        <Field label="Label, if it has one" hint="house, riff: pineapple, winter …">
-          {(props) => <input {...props} maxLength={80} value={label} onChange={(e) => setLabel(e.target.value)} />}
+        <Field label="Label, if it has one" error={form.errorOf('label')} hint="house, riff: pineapple, winter …">
+          {(props) => <input {...props} maxLength={80} {...form.register('label')} />}
         </Field>
         <label className="mb-4 flex min-h-9 items-center gap-2">
-          <input type="checkbox" checked={isForMenu} onChange={(e) => setForMenu(e.target.checked)} />
+          <input type="checkbox" {...form.register('isForMenu')} />
           Put it on the next menu
         </label>
-        <DialogButtons close="Not yet" onClose={onClose} main={`Save version ${number}`} isBusy={isBusy} />
+        <DialogButtons close="Not yet" onClose={onClose} main={`Save version ${number}`} isBusy={form.isBusy} />
       </form>
     </Dialog>
   )

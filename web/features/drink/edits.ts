@@ -1,7 +1,8 @@
 /** Changes to a drink document, as plain functions: each gives a new document. */
 
-import { ICE_KINDS, type IceKind, type IcePortion, METHODS, type Method } from '@conch/core/cold'
+import { ICE_KINDS, type IcePortion, METHODS, type Method } from '@conch/core/cold'
 import type { DrinkDocument, PourLine, Stage } from '@conch/core/drink'
+import { keysOf } from '@conch/core/schema/keysOf'
 
 export function changePour(document: DrinkDocument, index: number, change: Partial<PourLine>): DrinkDocument {
   return { ...document, pours: document.pours.map((p, i) => (i === index ? { ...p, ...change } : p)) }
@@ -111,7 +112,7 @@ function withWell(
 }
 
 export const addPortion = (ice: IcePortion[]): IcePortion[] => {
-  const unused = (Object.keys(ICE_KINDS) as IceKind[]).find((kind) => !ice.some((p) => p.kind === kind))
+  const unused = keysOf(ICE_KINDS).find((kind) => !ice.some((p) => p.kind === kind))
   return [...ice, { kind: unused ?? 'crushed', massG: 50 }]
 }
 

@@ -2,10 +2,11 @@ import { type DrinkListing, type DrinkPage, drinkSchema, mayDo } from '@conch/co
 import { nightText } from '@conch/core/calendar'
 import { formOf } from '@conch/core/schema'
 import { useQueryClient } from '@tanstack/react-query'
-import { type FormEvent, lazy, Suspense, useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { ApiError, api } from '../../app/api.ts'
+import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
+import { NameDialog } from '../../app/NameDialog.tsx'
 import { DRINKS_KEY, drinkList } from '../../app/queries.ts'
 import { useAddress } from '../../app/useAddress.ts'
 import { useWho } from '../../app/who.ts'
@@ -13,9 +14,6 @@ import { Seal } from '../../graphics/Seal.tsx'
 import type { ListColumn } from '../../list/columns.ts'
 import { ListPage, useListSort } from '../../list/ListPage.tsx'
 import { useRows } from '../../list/useRows.ts'
-import { Dialog } from '../../ui/Dialog.tsx'
-import { DialogButtons } from '../../ui/DialogButtons.tsx'
-import { Field } from '../../ui/Field.tsx'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
 import { drinkId, versionKeyOf } from '../compare/index.ts'
 
@@ -47,6 +45,8 @@ const COLUMNS: readonly ListColumn<DrinkListing>[] = [
     id: 'poured',
     label: 'poured',
     sort: 'poured',
+    // On a phone the seal says it.
+    from: 'sm',
     width: '5rem',
     cell: (d) => versionText(d.pouredVersion) || <span className="text-soft">·</span>,
     csv: (d) => d.pouredVersion ?? '',
@@ -161,38 +161,20 @@ export function DrinksPage() {
           <PasteSpec onClose={() => setPasting(false)} />
         </Suspense>
       )}
-      <NewDrink isOpen={isNew} onClose={() => setNew(false)} />
+      {isNew && <NewDrink onClose={() => setNew(false)} />}
     </ListPage>
   )
 }
 
-function NewDrink({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
-  const [name, setName] = useState('')
-  const [error, setError] = useState<string>()
+function NewDrink({ onClose }: { onClose: () => void }) {
   const queryClient = useQueryClient()
   const navigate = useNavigate()
-  const make = async (event: FormEvent) => {
-    event.preventDefault()
-    if (name.trim() === '') {
-      setError('Give it a name; it can be changed later.')
-      return
-    }
-    try {
-      const drink = await api.post('/api/drinks', drinkForm, { name })
-      await queryClient.invalidateQueries({ queryKey: DRINKS_KEY })
-      navigate(`/drinks/${drink.slug}`)
-    } catch (e) {
-      setError(e instanceof ApiError ? e.message : String(e))
-    }
+  const make = async (name: string) => {
+    const drink = await api.post('/api/drinks', drinkForm, { name })
+    await queryClient.invalidateQueries({ queryKey: DRINKS_KEY })
+    navigate(`/drinks/${drink.slug}`)
   }
   return (
-    <Dialog isOpen={isOpen} onClose={onClose} title="New drink">
-      <form onSubmit={make}>
-        <Field label="Name" error={error}>
-          {(props) => <input {...props} maxLength={120} value={name} onChange={(e) => setName(e.target.value)} />}
-        </Field>
-        <DialogButtons close="Not yet" onClose={onClose} main="Begin" />
-      </form>
-    </Dialog>
+    <NameDialog title="New drink" unnamed="Give it a name; it can be changed later." onClose={onClose} onName={make} />
   )
 }

@@ -1,5 +1,6 @@
 import { changedSchema } from '@conch/contract'
 import { type Glass, PLACES, toSlug } from '@conch/core/house'
+import { RANGES } from '@conch/core/schema/ranges'
 import { brimMlOf, heightMmOf } from '@conch/core/vessel'
 import { useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
@@ -98,8 +99,7 @@ export function GlassDialog({
               <NumberField
                 label="Stem"
                 value={draft.stemMm}
-                low={0}
-                high={200}
+                {...RANGES.stemMm}
                 step={5}
                 digits={0}
                 onChange={(stemMm) => setDraft({ ...draft, stemMm })}
@@ -108,8 +108,7 @@ export function GlassDialog({
               <NumberField
                 label="Heat capacity"
                 value={draft.heatCapacityJPerK}
-                low={0}
-                high={2000}
+                {...RANGES.glassJPerK}
                 step={10}
                 digits={0}
                 onChange={(heatCapacityJPerK) => setDraft({ ...draft, heatCapacityJPerK })}

@@ -2,6 +2,7 @@ import { mayDo } from '@conch/contract'
 import { clockOf } from '@conch/core/calendar'
 import { JUICE_HOURS } from '@conch/core/drink'
 import type { Glass } from '@conch/core/house'
+import { RANGES, type Range } from '@conch/core/schema/ranges'
 import { brimMlOf, heightMmOf } from '@conch/core/vessel'
 import { useState } from 'react'
 import { Link } from 'react-router'
@@ -47,34 +48,38 @@ function Settings({ mayEdit }: { mayEdit: boolean }) {
     label: string,
     value: number,
     unit: string,
-    low: number,
-    high: number,
+    range: Range,
     onChange: (v: number) => void,
     step = 1,
     digits = 4,
   ) => (
     <span className="whitespace-nowrap">
       <span className="text-soft">{label}</span>{' '}
-      <SettledNumber {...{ label, value, low, high, step, digits, mayEdit, onChange }} /> {unit}
+      <SettledNumber {...{ label, value, ...range, step, digits, mayEdit, onChange }} /> {unit}
     </span>
   )
   return (
     <p className="mb-4 flex flex-wrap gap-x-6 gap-y-1 border-y border-hair py-2">
-      {row('ounce', settings.kit.ounceMl, 'ml', 25, 35, (ounceMl) => kit({ ounceMl }), 0.5)}
-      {row('standard drink', settings.standardDrinkG, 'g', 6, 20, (standardDrinkG) => put({ standardDrinkG }))}
+      {row('ounce', settings.kit.ounceMl, 'ml', RANGES.ounceMl, (ounceMl) => kit({ ounceMl }), 0.5)}
+      {row('standard drink', settings.standardDrinkG, 'g', RANGES.standardDrinkG, (standardDrinkG) =>
+        put({ standardDrinkG }),
+      )}
       {row(
         'a word above',
         settings.standardDrinksLimit,
         'standard drinks',
-        0.5,
-        10,
+        RANGES.standardDrinksLimit,
         (standardDrinksLimit) => put({ standardDrinksLimit }),
         0.5,
       )}
-      {row('overproof above', settings.overproofPct, '%', 40, 80, (overproofPct) => put({ overproofPct }))}
-      {row('juice is poured for', settings.juiceHours ?? JUICE_HOURS, 'h', 1, 96, (juiceHours) => put({ juiceHours }))}
-      {row('fridge', settings.fridgeTemperatureC, '°C', -5, 12, (fridgeTemperatureC) => put({ fridgeTemperatureC }))}
-      {row('freezer', settings.freezerTemperatureC, '°C', -40, -5, (freezerTemperatureC) =>
+      {row('overproof above', settings.overproofPct, '%', RANGES.overproofPct, (overproofPct) => put({ overproofPct }))}
+      {row('juice is poured for', settings.juiceHours ?? JUICE_HOURS, 'h', RANGES.juiceHours, (juiceHours) =>
+        put({ juiceHours }),
+      )}
+      {row('fridge', settings.fridgeTemperatureC, '°C', RANGES.fridgeC, (fridgeTemperatureC) =>
+        put({ fridgeTemperatureC }),
+      )}
+      {row('freezer', settings.freezerTemperatureC, '°C', RANGES.freezerC, (freezerTemperatureC) =>
         put({ freezerTemperatureC }),
       )}
       <ClockSetting mayEdit={mayEdit} clock={clockOf(settings)} onChange={(clock) => put({ clock })} />

@@ -1,4 +1,5 @@
 import { type VerifyReport, verifyReportSchema } from '@conch/contract'
+import { RANGES } from '@conch/core/schema/ranges'
 import { useState } from 'react'
 import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
@@ -34,8 +35,7 @@ export function Keeping() {
         <NumberField
           label="Days that a back-up is kept"
           value={settings.keepBackupsDays ?? KEPT_DAYS}
-          low={1}
-          high={3650}
+          {...RANGES.keepBackupsDays}
           step={1}
           digits={0}
           isSettling

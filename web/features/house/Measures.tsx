@@ -1,5 +1,6 @@
 import { dayText } from '@conch/core/calendar'
 import { DEFAULT_SPRAY_ML, type MeasureKit, pourGrid, usualMeasures } from '@conch/core/measure'
+import { keysOf } from '@conch/core/schema/keysOf'
 import { type FormEvent, useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
@@ -35,7 +36,7 @@ export function Measures({ mayEdit, onChange }: { mayEdit: boolean; onChange: (c
         )}
       </h2>
       <p className="flex flex-wrap gap-x-6 gap-y-1 py-2">
-        {(Object.keys(MEASURED_WITH_WATER) as MeasuredKey[]).map((key) => {
+        {keysOf(MEASURED_WITH_WATER).map((key) => {
           const by = settings.kit.measured?.[key]
           const ml = settings.kit[key] ?? (key === 'sprayMl' ? DEFAULT_SPRAY_ML : undefined)
           return (

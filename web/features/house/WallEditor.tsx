@@ -1,3 +1,4 @@
+import { keysOf } from '@conch/core/schema/keysOf'
 import {
   brimMlOf,
   heightMmOf,
@@ -43,7 +44,7 @@ export function WallEditor({ profile, onChange }: WallEditorProps) {
   return (
     <div>
       <div className="mb-1 flex gap-1">
-        {(Object.keys(WAYS) as Way[]).map((w) => (
+        {keysOf(WAYS).map((w) => (
           <button
             key={w}
             type="button"
@@ -98,7 +99,7 @@ function ByShape({ profile, onProfile }: { profile: VesselProfile; onProfile: (p
           make({ shape: e.target.value as Shape })
         }}
       >
-        {(Object.keys(SHAPES) as Shape[]).map((s) => (
+        {keysOf(SHAPES).map((s) => (
           <option key={s} value={s}>
             {SHAPES[s].label}
           </option>

@@ -2,15 +2,16 @@
 
 import { WATER_G_PER_ML } from '@conch/core/liquid'
 import type { MeasureKit, OwnedMeasure } from '@conch/core/measure'
+import { RANGES } from '@conch/core/schema/ranges'
 
 /** What is measured with water on the scale: how many, and what one is called. */
 export const MEASURED_WITH_WATER = {
-  dashMl: { label: 'dash', count: 10, low: 0.1, high: 3, how: 'ten dashes of water from the bitters bottle' },
-  barSpoonMl: { label: 'bar spoon', count: 5, low: 0.5, high: 10, how: 'five level bar spoons of water' },
-  dropMl: { label: 'drop', count: 50, low: 0.01, high: 0.3, how: 'fifty drops of water from the dropper' },
-  sprayMl: { label: 'spray', count: 10, low: 0.02, high: 0.5, how: 'ten sprays of water from the atomiser' },
-  teaspoonMl: { label: 'teaspoon', count: 5, low: 3, high: 7, how: 'five level teaspoons of water' },
-  countMl: { label: 'count', count: 16, low: 2, high: 20, how: 'sixteen counts of water through your pourer' },
+  dashMl: { label: 'dash', count: 10, ...RANGES.dashMl, how: 'ten dashes of water from the bitters bottle' },
+  barSpoonMl: { label: 'bar spoon', count: 5, ...RANGES.barSpoonMl, how: 'five level bar spoons of water' },
+  dropMl: { label: 'drop', count: 50, ...RANGES.dropMl, how: 'fifty drops of water from the dropper' },
+  sprayMl: { label: 'spray', count: 10, ...RANGES.sprayMl, how: 'ten sprays of water from the atomiser' },
+  teaspoonMl: { label: 'teaspoon', count: 5, ...RANGES.teaspoonMl, how: 'five level teaspoons of water' },
+  countMl: { label: 'count', count: 16, ...RANGES.countMl, how: 'sixteen counts of water through your pourer' },
 } as const satisfies Partial<Record<keyof MeasureKit, object>>
 export type MeasuredKey = keyof typeof MEASURED_WITH_WATER
 

@@ -1,13 +1,15 @@
 import { METHODS, type Method, MODEL_VERSION } from '@conch/core/cold'
 import { isForAnotherModel, type Station, toSlug } from '@conch/core/house'
+import { keysOf } from '@conch/core/schema/keysOf'
+import { RANGES, type Range } from '@conch/core/schema/ranges'
 import { useHouse } from '../../app/house.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
 import type { WellProps } from './wellProps.ts'
 
 const FIGURES = [
-  { key: 'uaWPerK', label: 'to the ice, W/K', high: 2000, step: 5, isOfModel: true },
-  { key: 'stirringPowerW', label: 'motor, W', high: 2000, step: 5, isOfModel: true },
-  { key: 'vesselJPerK', label: 'vessel, J/K', high: 5000, step: 10, isOfModel: false },
+  { key: 'uaWPerK', label: 'to the ice, W/K', range: RANGES.uaWPerK, step: 5, isOfModel: true },
+  { key: 'stirringPowerW', label: 'motor, W', range: RANGES.powerW, step: 5, isOfModel: true },
+  { key: 'vesselJPerK', label: 'vessel, J/K', range: RANGES.vesselJPerK, step: 10, isOfModel: false },
 ] as const
 
 /** Whether another figure than this that belongs to a model of the ice was typed too. */
@@ -29,12 +31,11 @@ export function Gear({ well, mayEdit, put, onTakeOut }: WellProps & { onTakeOut:
   const number = (
     label: string,
     value: number | undefined,
-    low: number,
-    high: number,
+    range: Range,
     onChange: (v: number) => void,
     step = 1,
     digits = 1,
-  ) => <NumberField {...{ label, value, low, high, step, digits, onChange }} isReadOnly={!mayEdit} isSettling />
+  ) => <NumberField {...{ label, value, ...range, step, digits, onChange }} isReadOnly={!mayEdit} isSettling />
   return (
     <section aria-label="Gear">
       <h2 className="border-b border-ink text-lg">Gear</h2>
@@ -102,8 +103,7 @@ export function Gear({ well, mayEdit, put, onTakeOut }: WellProps & { onTakeOut:
                         {number(
                           `${s.name}, ${f.label}`,
                           own ?? preset[f.key],
-                          0,
-                          f.high,
+                          f.range,
                           (v) =>
                             putStation(s.slug, {
                               parameters: { ...s.parameters, [f.key]: v },
@@ -121,8 +121,7 @@ export function Gear({ well, mayEdit, put, onTakeOut }: WellProps & { onTakeOut:
                     {number(
                       `${s.name}, temperature of the tin`,
                       s.parameters.vesselTemperatureC ?? well.roomTemperatureC,
-                      -40,
-                      60,
+                      RANGES.vesselC,
                       (vesselTemperatureC) =>
                         putStation(s.slug, { parameters: { ...s.parameters, vesselTemperatureC } }),
                     )}
@@ -159,7 +158,7 @@ export function Gear({ well, mayEdit, put, onTakeOut }: WellProps & { onTakeOut:
           onChange={(e) => add(e.target.value as Method)}
         >
           <option value="">add a station …</option>
-          {(Object.keys(METHODS) as Method[]).map((m) => (
+          {keysOf(METHODS).map((m) => (
             <option key={m} value={m}>
               {METHODS[m].label}
             </option>
@@ -190,8 +189,7 @@ function Speeds({
             <NumberField
               label={`${s.name}, to the ice`}
               value={s.uaTimes}
-              low={0.1}
-              high={10}
+              {...RANGES.speedTimes}
               step={0.05}
               digits={2}
               isReadOnly={!mayEdit}
@@ -202,8 +200,7 @@ function Speeds({
             <NumberField
               label={`${s.name}, motor`}
               value={s.powerTimes}
-              low={0.1}
-              high={10}
+              {...RANGES.speedTimes}
               step={0.05}
               digits={2}
               isReadOnly={!mayEdit}

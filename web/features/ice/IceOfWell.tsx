@@ -1,5 +1,7 @@
 import { ICE_KINDS, type IceKind } from '@conch/core/cold'
 import type { Well } from '@conch/core/house'
+import { keysOf } from '@conch/core/schema/keysOf'
+import { RANGES, times } from '@conch/core/schema/ranges'
 import { useState } from 'react'
 import { toast } from 'sonner'
 import { useScaleReading } from '../../devices/useTray.ts'
@@ -7,9 +9,15 @@ import { NumberField } from '../../ui/NumberField.tsx'
 import type { WellProps } from './wellProps.ts'
 
 const ICE_FIGURES = [
-  { key: 'surfaceWaterFraction', label: 'wet, %', times: 100, high: 60, step: 0.5 },
-  { key: 'temperatureC', label: '°C', times: 1, high: 0, low: -40, step: 0.5 },
-  { key: 'packedSolidFraction', label: 'solid when packed, %', times: 100, low: 20, high: 100, step: 1 },
+  { key: 'surfaceWaterFraction', label: 'wet, %', times: 100, ...times(RANGES.surfaceWaterFraction, 100), step: 0.5 },
+  { key: 'temperatureC', label: '°C', times: 1, ...RANGES.iceTemperatureC, step: 0.5 },
+  {
+    key: 'packedSolidFraction',
+    label: 'solid when packed, %',
+    times: 100,
+    ...times(RANGES.packedSolidFraction, 100),
+    step: 1,
+  },
 ] as const
 
 /** The ice of a well, where it was measured: how wet, how cold, how closely it packs. */
@@ -27,9 +35,9 @@ export function IceOfWell({ well, mayEdit, put }: WellProps) {
     }
     const fraction = 1 - readingG / wet.massG
     setWet(undefined)
-    if (fraction < 0 || fraction > 0.6)
+    if (fraction < RANGES.surfaceWaterFraction.low || fraction > RANGES.surfaceWaterFraction.high)
       return toast.error(
-        `${readingG} g dried of ${wet.massG} g as scooped: that is ${Math.round(100 * fraction)} % water; 0 to 60 % can be. Weigh it again.`,
+        `${readingG} g dried of ${wet.massG} g as scooped: that is ${Math.round(100 * fraction)} % water; 0 to ${100 * RANGES.surfaceWaterFraction.high} % can be. Weigh it again.`,
       )
     if (await set(kind, { surfaceWaterFraction: Number(fraction.toFixed(3)) }))
       toast(`${ICE_KINDS[kind].label}: ${(100 * fraction).toFixed(1)} % water on it.`)
@@ -50,7 +58,7 @@ export function IceOfWell({ well, mayEdit, put }: WellProps) {
           </tr>
         </thead>
         <tbody>
-          {(Object.keys(ICE_KINDS) as IceKind[]).map((kind) => (
+          {keysOf(ICE_KINDS).map((kind) => (
             <tr key={kind} className="border-b border-hair/60 text-right">
               <th scope="row" className="text-left font-normal">
                 {ICE_KINDS[kind].label}
@@ -62,7 +70,7 @@ export function IceOfWell({ well, mayEdit, put }: WellProps) {
                     <NumberField
                       label={`${ICE_KINDS[kind].label}, ${f.label}`}
                       value={(own ?? ICE_KINDS[kind][f.key]) * f.times}
-                      low={'low' in f ? f.low : 0}
+                      low={f.low}
                       high={f.high}
                       step={f.step}
                       digits={1}

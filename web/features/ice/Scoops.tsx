@@ -1,4 +1,6 @@
 import { ICE_KINDS, type IceKind } from '@conch/core/cold'
+import { keysOf } from '@conch/core/schema/keysOf'
+import { RANGES } from '@conch/core/schema/ranges'
 import { toast } from 'sonner'
 import { useScaleReading } from '../../devices/useTray.ts'
 import { NumberField } from '../../ui/NumberField.tsx'
@@ -36,7 +38,7 @@ export function Scoops({ well, mayEdit, put }: WellProps) {
               value={s.kind}
               onChange={(e) => void change(i, { kind: e.target.value as IceKind })}
             >
-              {(Object.keys(ICE_KINDS) as IceKind[]).map((k) => (
+              {keysOf(ICE_KINDS).map((k) => (
                 <option key={k} value={k}>
                   {ICE_KINDS[k].label}
                 </option>
@@ -46,8 +48,7 @@ export function Scoops({ well, mayEdit, put }: WellProps) {
               <NumberField
                 label={`${s.name} holds`}
                 value={s.massG}
-                low={1}
-                high={2000}
+                {...RANGES.scoopG}
                 step={5}
                 digits={0}
                 isReadOnly={!mayEdit}

@@ -1,5 +1,6 @@
 import { dayText } from '@conch/core/calendar'
-import { METHODS, TRUSTED_TRIALS } from '@conch/core/cold'
+import { TRUSTED_TRIALS } from '@conch/core/calibration'
+import { METHODS } from '@conch/core/cold'
 import type { Station, StationCalibration } from '@conch/core/house'
 
 /** How well a station is known, in words: what it counts on, and whether newer trials agree. */

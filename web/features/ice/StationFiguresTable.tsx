@@ -1,4 +1,4 @@
-import { type Calibration, fittedOf, type StationFigures } from '@conch/core/cold'
+import { type Calibration, fittedOf, type StationFigures } from '@conch/core/calibration'
 import type { StationCalibration } from '@conch/core/house'
 
 /** What a station is like: without trials, as it is counted on, and by the trials that are looked at. */

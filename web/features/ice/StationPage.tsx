@@ -1,14 +1,7 @@
 import { mayDo } from '@conch/contract'
 import { dayText } from '@conch/core/calendar'
-import {
-  fittedOf,
-  ICE_KINDS,
-  type IceKind,
-  METHODS,
-  type StoredCalibration,
-  type Trial,
-  trialIceOf,
-} from '@conch/core/cold'
+import { fittedOf, type StoredCalibration, type Trial, trialIceOf } from '@conch/core/calibration'
+import { ICE_KINDS, type IceKind, METHODS } from '@conch/core/cold'
 import { bySlug, type Station, type Well } from '@conch/core/house'
 import {
   calibrationStart,
@@ -17,7 +10,7 @@ import {
   newestCalibration,
   stationTrials,
   trialsSince,
-} from '@conch/core/means'
+} from '@conch/core/trials'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'

@@ -1,3 +1,4 @@
+import { RANGES } from '@conch/core/schema/ranges'
 import { useEffect, useState } from 'react'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { clockS, type TrialProps } from './trialState.ts'
@@ -48,8 +49,7 @@ export function TrialClock({ trial, set, isNext }: TrialProps & { isNext: boolea
         <NumberField
           label="Bursts"
           value={trial.bursts}
-          low={1}
-          high={10}
+          {...RANGES.bursts}
           digits={0}
           onChange={(n) => set({ bursts: Math.round(n) })}
         />{' '}
@@ -59,8 +59,7 @@ export function TrialClock({ trial, set, isNext }: TrialProps & { isNext: boolea
             <NumberField
               label="Rest between bursts"
               value={trial.restS}
-              low={0}
-              high={60}
+              {...RANGES.restS}
               digits={1}
               onChange={(restS) => set({ restS })}
             />{' '}
@@ -71,8 +70,7 @@ export function TrialClock({ trial, set, isNext }: TrialProps & { isNext: boolea
         <NumberField
           label="Ice waited"
           value={trial.waitS}
-          low={0}
-          high={300}
+          {...RANGES.iceWaitS}
           digits={0}
           onChange={(waitS) => set({ waitS })}
         />{' '}

@@ -1,7 +1,7 @@
 import { mayDo } from '@conch/contract'
-import { ICE_KINDS, type IceKind, unaccountedG } from '@conch/core/cold'
+import { unaccountedG } from '@conch/core/calibration'
 import { bySlug } from '@conch/core/house'
-import { writeTrial } from '@conch/core/means'
+import { writeTrial } from '@conch/core/trials'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { Link, useNavigate, useSearchParams } from 'react-router'
@@ -11,6 +11,7 @@ import { drinkQuery } from '../../app/queries.ts'
 import { useShelfFor } from '../../app/shelf.ts'
 import { readStored, writeStored } from '../../app/stored.ts'
 import { useWho } from '../../app/who.ts'
+import { IceWeighed } from './IceWeighed.tsx'
 import { TrialClock } from './TrialClock.tsx'
 import { TemperatureField, TrialStep, WeightField } from './TrialStep.tsx'
 import { TrialSubject } from './TrialSubject.tsx'
@@ -148,51 +149,7 @@ function TrialSheet({ trial, set, restart }: TrialSheetProps) {
           isDone={trial.ice.every((p) => p.massG !== undefined)}
           problem={problemOf('ice', 'iceC')}
         >
-          {trial.ice.map((p, i) => {
-            const change = (to: Partial<(typeof trial.ice)[number]>) =>
-              set({ ice: trial.ice.map((q, n) => (n === i ? { ...q, ...to } : q)) })
-            return (
-              <span key={i} className="flex flex-wrap items-center gap-2">
-                <select
-                  aria-label={`Ice ${i + 1}`}
-                  className="inplace"
-                  value={p.kind}
-                  onChange={(e) => change({ kind: e.target.value as IceKind })}
-                >
-                  {(Object.keys(ICE_KINDS) as IceKind[]).map((k) => (
-                    <option key={k} value={k}>
-                      {ICE_KINDS[k].label}
-                    </option>
-                  ))}
-                </select>
-                <WeightField
-                  label={`Ice ${i + 1} weighed`}
-                  valueG={p.massG}
-                  isNext={next === 'ice' && p.massG === undefined}
-                  onTake={(massG) => change({ massG })}
-                />
-                {trial.ice.length > 1 && (
-                  <button
-                    type="button"
-                    className="px-1 text-soft max-sm:min-h-11 max-sm:min-w-11"
-                    aria-label={`Without ice ${i + 1}`}
-                    onClick={() => set({ ice: trial.ice.filter((_, n) => n !== i) })}
-                  >
-                    ×
-                  </button>
-                )}
-              </span>
-            )
-          })}
-          {trial.ice.length < 3 && (
-            <button
-              type="button"
-              className="act act-quiet"
-              onClick={() => set({ ice: [...trial.ice, { kind: 'machineCube', massG: undefined }] })}
-            >
-              + another ice
-            </button>
-          )}
+          <IceWeighed trial={trial} set={set} isNext={next === 'ice'} />
           <TemperatureField
             label="the ice"
             valueC={trial.iceC}

@@ -1,3 +1,4 @@
+import { RANGES } from '@conch/core/schema/ranges'
 import type { ReactNode } from 'react'
 import { toast } from 'sonner'
 import { devices } from '../../devices/devices.ts'
@@ -51,7 +52,7 @@ export function WeightField({
   return (
     <span className="inline-flex items-center gap-2">
       <span>
-        <NumberField label={label} value={valueG} low={0} high={5000} digits={1} onChange={onTake} /> g
+        <NumberField label={label} value={valueG} {...RANGES.trialG} digits={1} onChange={onTake} /> g
       </span>
       <button
         type="button"
@@ -89,7 +90,7 @@ export function TemperatureField({
   return (
     <span className="inline-flex flex-wrap items-center gap-x-1 text-sm">
       <span className="text-soft">{label}</span>
-      <NumberField label={label} value={valueC} low={-30} high={60} digits={1} onChange={onTake} /> °C
+      <NumberField label={label} value={valueC} {...RANGES.trialC} digits={1} onChange={onTake} /> °C
       {valueC === undefined ? (
         <span className="caption">
           not taken{otherwiseC === undefined ? '' : `: ${otherwiseC.toFixed(1).replace('-', '−')} °C stands in`}

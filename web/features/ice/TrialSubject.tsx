@@ -1,5 +1,6 @@
 import type { Drink } from '@conch/contract'
 import { bySlug } from '@conch/core/house'
+import { RANGES } from '@conch/core/schema/ranges'
 import { useHouse } from '../../app/house.tsx'
 import { DrinkPicker } from '../../shelf/DrinkPicker.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
@@ -83,24 +84,21 @@ export function TrialSubject({
           <NumberField
             label="Strength of the test liquid"
             value={trial.figures.abvPct}
-            low={0}
-            high={70}
+            {...RANGES.abvPct}
             onChange={(abvPct) => set({ figures: { ...trial.figures, abvPct } })}
           />{' '}
           % ·{' '}
           <NumberField
             label="Sugar of the test liquid"
             value={trial.figures.sugarGPer100Ml}
-            low={0}
-            high={60}
+            {...RANGES.sugarGPer100Ml}
             onChange={(sugarGPer100Ml) => set({ figures: { ...trial.figures, sugarGPer100Ml } })}
           />{' '}
           g sugar ·{' '}
           <NumberField
             label="Acid of the test liquid"
             value={trial.figures.acidGPer100Ml}
-            low={0}
-            high={10}
+            {...RANGES.acidGPer100Ml}
             onChange={(acidGPer100Ml) => set({ figures: { ...trial.figures, acidGPer100Ml } })}
           />{' '}
           g acid in 100 ml

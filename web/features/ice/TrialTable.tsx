@@ -1,7 +1,7 @@
 import { dayText } from '@conch/core/calendar'
-import { type Calibration, fittedOf, type StationFigures, type Trial } from '@conch/core/cold'
+import { type Calibration, fittedOf, type StationFigures, type Trial } from '@conch/core/calibration'
 import { massGOf } from '@conch/core/liquid'
-import { isExcluded } from '@conch/core/means'
+import { isExcluded } from '@conch/core/trials'
 import { type MeasuredIce, waterOf } from './trialWater.ts'
 
 /** Every trial of a station with one ice, newest first, with what is left over between it and the line. */

@@ -1,6 +1,6 @@
 import { dayText } from '@conch/core/calendar'
-import { predictTrial, type StationFigures, type Trial } from '@conch/core/cold'
-import { isExcluded } from '@conch/core/means'
+import { predictTrial, type StationFigures, type Trial } from '@conch/core/calibration'
+import { isExcluded } from '@conch/core/trials'
 import { lazy, Suspense, useMemo } from 'react'
 import { ErrorBoundary } from '../../ui/ErrorBoundary.tsx'
 import { type MeasuredIce, per100G, waterOf } from './trialWater.ts'

@@ -1,5 +1,6 @@
 import { mayDo } from '@conch/contract'
 import { bySlug, type Station, type Well } from '@conch/core/house'
+import { RANGES, type Range } from '@conch/core/schema/ranges'
 import { Link, useParams } from 'react-router'
 import { toast } from 'sonner'
 import { useHouse } from '../../app/house.tsx'
@@ -40,12 +41,11 @@ function WellSheet({ well }: { well: Well }) {
   const number = (
     label: string,
     value: number | undefined,
-    low: number,
-    high: number,
+    range: Range,
     onChange: (v: number) => void,
     step = 1,
     digits = 1,
-  ) => <NumberField {...{ label, value, low, high, step, digits, onChange }} isReadOnly={!mayEdit} isSettling />
+  ) => <NumberField {...{ label, value, ...range, step, digits, onChange }} isReadOnly={!mayEdit} isSettling />
   return (
     <div className="px-4 pt-3 pb-10">
       <p className="caption">
@@ -57,11 +57,11 @@ function WellSheet({ well }: { well: Well }) {
       <p className="mb-4 flex flex-wrap gap-x-6 gap-y-1 border-y border-hair py-2">
         <span>
           <span className="text-soft">room</span>{' '}
-          {number('Room', well.roomTemperatureC, -10, 45, (roomTemperatureC) => put({ roomTemperatureC }))} °C
+          {number('Room', well.roomTemperatureC, RANGES.wellRoomC, (roomTemperatureC) => put({ roomTemperatureC }))} °C
         </span>
         <span>
           <span className="text-soft">to the guest</span>{' '}
-          {number('Seconds to the guest', well.handOverS, 0, 120, (handOverS) => put({ handOverS }), 5, 0)} s
+          {number('Seconds to the guest', well.handOverS, RANGES.handOverS, (handOverS) => put({ handOverS }), 5, 0)} s
         </span>
         <span className="caption">glasses wait where each glass says, in the House</span>
       </p>

@@ -1,5 +1,5 @@
-import { fittedOf, type StationFigures } from '@conch/core/cold'
-import { figuresCountedOn, figuresOf, type StationKey, trialsSince } from '@conch/core/means'
+import { fittedOf, type StationFigures } from '@conch/core/calibration'
+import { figuresCountedOn, figuresOf, type StationKey, trialsSince } from '@conch/core/trials'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { useHouse } from '../../app/house.tsx'

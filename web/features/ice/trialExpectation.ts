@@ -1,6 +1,7 @@
-import { METHODS, predictTrial, type TrialDocument, trialIceOf } from '@conch/core/cold'
+import { predictTrial, type TrialDocument, trialIceOf } from '@conch/core/calibration'
+import { METHODS } from '@conch/core/cold'
 import { bySlug, type HouseBook } from '@conch/core/house'
-import { figuresCountedOn, isSameStation } from '@conch/core/means'
+import { figuresCountedOn, isSameStation } from '@conch/core/trials'
 
 /** What the station is counted on to add, beside what was weighed; and by how much it usually differs, g. */
 export function expectationOf(document: TrialDocument, book: HouseBook, at: { well: string; station: string }) {

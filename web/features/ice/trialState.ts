@@ -4,7 +4,7 @@ import type { AddTrial } from '@conch/contract'
 import { type IceKind, METHODS } from '@conch/core/cold'
 import { bySlug, type HouseBook } from '@conch/core/house'
 import { iceKindSchema } from '@conch/core/house/schema'
-import type { TrialRequest } from '@conch/core/means'
+import type { TrialRequest } from '@conch/core/trials'
 import { z } from 'zod'
 
 const number = z.number().optional()

@@ -1,4 +1,4 @@
-import { predictTrial, type StationFigures, type Trial } from '@conch/core/cold'
+import { predictTrial, type StationFigures, type Trial } from '@conch/core/calibration'
 import type { Well } from '@conch/core/house'
 import { massGOf } from '@conch/core/liquid'
 

@@ -1,6 +1,6 @@
 import { type AddTrial, type CalibrateRequest, trialsSchema } from '@conch/contract'
-import type { TrialEvent } from '@conch/core/cold'
-import { calibrationSchema, trialSchema } from '@conch/core/cold/trialSchema'
+import type { TrialEvent } from '@conch/core/calibration'
+import { calibrationSchema, trialSchema } from '@conch/core/calibration/trialSchema'
 import { formOf } from '@conch/core/schema'
 import { queryOptions, useQueryClient } from '@tanstack/react-query'
 import { api } from '../../app/api.ts'

@@ -1,4 +1,5 @@
-import { acidCurveOf, type Lot } from '@conch/core/formula'
+import { acidCurveOf } from '@conch/core/formula'
+import type { Lot } from '@conch/core/lots'
 
 const WIDTH = 300
 const HEIGHT = 90

@@ -1,7 +1,8 @@
 import { mayDo } from '@conch/contract'
 import { daysBetween, dayText, momentText } from '@conch/core/calendar'
-import { dayWords, type Lot, type LotEvent, measuredOf, staleOfLot, standingOfLot } from '@conch/core/formula'
 import { SAFETY_DEFERRAL } from '@conch/core/house'
+import { dayWords, type Lot, type LotEvent, measuredOf, staleOfLot, standingOfLot } from '@conch/core/lots'
+import { RANGES } from '@conch/core/schema/ranges'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
@@ -278,8 +279,7 @@ function Remeasure({ onMeasured }: { onMeasured: (measured: { brix?: number; aci
       <NumberField
         label="Brix, measured again"
         value={shownBrix}
-        low={0}
-        high={85}
+        {...RANGES.brix}
         step={0.5}
         digits={1}
         onChange={setBrix}
@@ -288,8 +288,7 @@ function Remeasure({ onMeasured }: { onMeasured: (measured: { brix?: number; aci
       <NumberField
         label="Acid, measured again"
         value={shownAcid}
-        low={0}
-        high={100}
+        {...RANGES.acidGPer100Ml}
         step={0.05}
         digits={2}
         onChange={setAcid}

@@ -1,6 +1,6 @@
 import type { LotPage } from '@conch/contract'
 import { shortDayText } from '@conch/core/calendar'
-import { endOf, type Lot, measuredOf, staleOfLot, standingOfLot } from '@conch/core/formula'
+import { endOf, type Lot, measuredOf, staleOfLot, standingOfLot } from '@conch/core/lots'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
@@ -40,7 +40,7 @@ const columnsAt = (today: string): readonly ListColumn<Lot>[] => [
     id: 'name',
     label: 'of',
     sort: 'name',
-    width: 'minmax(0, 1.400fr)',
+    width: 'minmax(0, 2fr)',
     cell: (lot) => <span className={`truncate ${standingWords(lot, today).tone}`}>{lot.name}</span>,
     csv: (lot) => lot.name,
   },

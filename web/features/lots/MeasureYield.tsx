@@ -1,5 +1,7 @@
-import { type Batch, MOST_ABV_FOR_BRIX_PCT } from '@conch/core/formula'
+import type { Batch } from '@conch/core/formula'
 import type { Ingredient } from '@conch/core/house'
+import { MOST_ABV_FOR_BRIX_PCT } from '@conch/core/lots'
+import { RANGES } from '@conch/core/schema/ranges'
 import type { ReactNode } from 'react'
 import { devices } from '../../devices/devices.ts'
 import { useScaleReading, useTray } from '../../devices/useTray.ts'
@@ -71,8 +73,7 @@ export function MeasureYield({
           <NumberField
             label="Strength, measured"
             value={measured.abvPct}
-            low={0}
-            high={100}
+            {...RANGES.abvPct}
             step={0.5}
             digits={1}
             onChange={(abvPct) => set({ abvPct })}
@@ -93,8 +94,7 @@ export function MeasureYield({
           <NumberField
             label="Brix, measured"
             value={measured.brix}
-            low={0}
-            high={85}
+            {...RANGES.brix}
             step={0.5}
             digits={1}
             onChange={(value) => set({ brix: value })}
@@ -125,8 +125,7 @@ export function MeasureYield({
         <NumberField
           label="Acid, titrated"
           value={measured.acidGPer100Ml}
-          low={0}
-          high={100}
+          {...RANGES.acidGPer100Ml}
           step={0.1}
           digits={2}
           onChange={(acidGPer100Ml) => set({ acidGPer100Ml })}

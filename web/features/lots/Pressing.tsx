@@ -1,5 +1,5 @@
-import { fruitFor } from '@conch/core/formula'
 import type { Ingredient } from '@conch/core/house'
+import { fruitFor } from '@conch/core/lots'
 import { useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'

@@ -1,6 +1,6 @@
 import { type AddLotEvent, lotPageSchema, type MakeLot } from '@conch/contract'
-import type { Lot } from '@conch/core/formula'
-import { lotSchema } from '@conch/core/formula/lotSchema'
+import type { Lot } from '@conch/core/lots'
+import { lotSchema } from '@conch/core/lots/lotSchema'
 import { formOf } from '@conch/core/schema'
 import { queryOptions, useQueryClient } from '@tanstack/react-query'
 import { api } from '../../app/api.ts'

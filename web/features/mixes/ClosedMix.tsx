@@ -1,5 +1,4 @@
 import { mayDo } from '@conch/contract'
-import { dayWords } from '@conch/core/formula'
 import {
   bySlug,
   type ClosedMix as Closed,
@@ -8,6 +7,7 @@ import {
   PLACES,
   SAFETY_DEFERRAL,
 } from '@conch/core/house'
+import { dayWords } from '@conch/core/lots'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'

@@ -13,8 +13,7 @@ import { DraftStatusWords } from '../../drafts/DraftStatusWords.tsx'
 import { dropWithWayBack } from '../../drafts/dropWithWayBack.ts'
 import { UndoRedo } from '../../drafts/UndoRedo.tsx'
 import { ClosedMark } from '../../graphics/ClosedMark.tsx'
-import { Dialog } from '../../ui/Dialog.tsx'
-import { DialogButtons } from '../../ui/DialogButtons.tsx'
+import { AskFirst } from '../../ui/AskFirst.tsx'
 import type { MixDraft } from './useMixDraft.ts'
 
 /** What can be done with a mix or a blend, by hand and by key: save or drop what was changed, make a lot, seal it. */
@@ -113,25 +112,17 @@ function SealSwitch({ ingredient }: { ingredient: Ingredient }) {
         )}
       </button>
       {isAsked && (
-        <Dialog
-          isOpen
-          onClose={() => setAsked(false)}
+        <AskFirst
           title={isSealed ? `Open ${ingredient.name} to everybody?` : `Seal ${ingredient.name}?`}
           lead={
             isSealed
               ? 'Leads and bartenders will see what it is made of, in earlier editions and lots, too.'
               : 'Only managers will see what it is made of; in earlier editions and lots, too. Its strength, allergens, cost and weights under letters stay. What specs, notes and people already say is not unsaid.'
           }
-        >
-          <form
-            onSubmit={(e) => {
-              e.preventDefault()
-              turn().catch((error: Error) => toast.error(error.message))
-            }}
-          >
-            <DialogButtons close="Not yet" onClose={() => setAsked(false)} main={isSealed ? 'Open it' : 'Seal it'} />
-          </form>
-        </Dialog>
+          main={isSealed ? 'Open it' : 'Seal it'}
+          onClose={() => setAsked(false)}
+          onYes={() => turn().catch((error: Error) => toast.error(error.message))}
+        />
       )}
     </>
   )

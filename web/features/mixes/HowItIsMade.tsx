@@ -1,5 +1,6 @@
 import { dayText } from '@conch/core/calendar'
 import type { Recipe } from '@conch/core/formula'
+import { RANGES, times } from '@conch/core/schema/ranges'
 import { useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
@@ -29,8 +30,7 @@ export function HowItIsMade({ recipe, onChange }: HowItIsMadeProps) {
         <NumberField
           label="Lost in pan and sieve"
           value={100 * (recipe.lossFraction ?? 0)}
-          low={0}
-          high={90}
+          {...times(RANGES.lossFraction, 100)}
           step={1}
           isReadOnly={isReadOnly}
           onChange={(pct) => onChange?.({ lossFraction: pct === 0 ? undefined : pct / 100 })}
@@ -54,8 +54,7 @@ export function HowItIsMade({ recipe, onChange }: HowItIsMadeProps) {
         <NumberField
           label="Days it keeps"
           value={recipe.keepsDays}
-          low={0}
-          high={730}
+          {...RANGES.mixKeepsDays}
           step={1}
           digits={0}
           isReadOnly={isReadOnly}
@@ -97,8 +96,7 @@ function Steps({ recipe, onChange }: HowItIsMadeProps) {
                   <NumberField
                     label={`Temperature of step ${i + 1}`}
                     value={s.temperatureC}
-                    low={-30}
-                    high={200}
+                    {...RANGES.stepC}
                     step={5}
                     onChange={(temperatureC) => setStep(i, { temperatureC })}
                   />{' '}
@@ -106,8 +104,7 @@ function Steps({ recipe, onChange }: HowItIsMadeProps) {
                   <NumberField
                     label={`Minutes of step ${i + 1}`}
                     value={s.minutes}
-                    low={0}
-                    high={10_080}
+                    {...RANGES.stepMinutes}
                     step={5}
                     onChange={(minutes) => setStep(i, { minutes })}
                   />{' '}
@@ -186,8 +183,7 @@ function Decision({ recipe, onChange }: HowItIsMadeProps) {
       <NumberField
         label="Days by decision"
         value={recipe.keepsDecision.days}
-        low={0}
-        high={730}
+        {...RANGES.mixKeepsDays}
         digits={0}
         isReadOnly={!onChange}
         onChange={(days) =>

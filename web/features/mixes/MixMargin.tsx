@@ -1,6 +1,7 @@
 import { dayText, shortDayText } from '@conch/core/calendar'
-import { cautionsOf, dayWords, type Mix, type MixResult, measuredOf, notesOf, type Recipe } from '@conch/core/formula'
+import { cautionsOf, type Mix, type MixResult, notesOf, type Recipe } from '@conch/core/formula'
 import { currencyOf, type Ingredient, isAcidPowder, SAFETY_DEFERRAL } from '@conch/core/house'
+import { dayWords, measuredOf } from '@conch/core/lots'
 import { useQuery } from '@tanstack/react-query'
 import { type ReactNode, useState } from 'react'
 import { Link } from 'react-router'

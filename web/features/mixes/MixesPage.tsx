@@ -1,10 +1,11 @@
 import { changedSchema, mayDo, type ShelfRows } from '@conch/contract'
 import { bySlug, type HouseBook, type ShelfSort, toSlug } from '@conch/core/house'
 import { useQueryClient } from '@tanstack/react-query'
-import { type FormEvent, useMemo, useState } from 'react'
+import { useMemo, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { ApiError, api } from '../../app/api.ts'
+import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
+import { NameDialog } from '../../app/NameDialog.tsx'
 import { refreshHouse } from '../../app/queries.ts'
 import { shelfRowList, useFirstThings, useShelf, useShelfOf } from '../../app/shelf.ts'
 import { useAddress } from '../../app/useAddress.ts'
@@ -13,9 +14,6 @@ import type { ListColumn } from '../../list/columns.ts'
 import { ListPage, useListSort } from '../../list/ListPage.tsx'
 import { useRows } from '../../list/useRows.ts'
 import { placeOf } from '../../shelf/placeOf.ts'
-import { Dialog } from '../../ui/Dialog.tsx'
-import { DialogButtons } from '../../ui/DialogButtons.tsx'
-import { Field } from '../../ui/Field.tsx'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
 import { LotWords } from '../lots/index.ts'
 
@@ -204,43 +202,27 @@ const dot = (value: number, digits: number) => (value < 0.5 * 10 ** -digits ? 'Â
 
 function NewMix({ onClose }: { onClose: () => void }) {
   const begin = useFirstThings({ words: 'water' }, { shown: 'syrup' }, { shown: 'all', limit: 1 })
-  const [name, setName] = useState('')
-  const [error, setError] = useState<string>()
   const queryClient = useQueryClient()
   const navigate = useNavigate()
-  const make = async (event: FormEvent) => {
-    event.preventDefault()
+  const make = async (name: string) => {
     const slug = toSlug(name)
-    if (slug === '') return setError('Give it a name.')
+    if (slug === '') throw new Error('A name needs a letter or a digit.')
     const unknown = { value: 0, basis: 'assumed' as const }
     const [ingredient] = await begin()
-    if (!ingredient) return setError('Put something on the back bar first: a mix is made of what is there.')
-    try {
-      await api.put(`/api/ingredients/${slug}`, changedSchema, {
-        document: {
-          slug,
-          name,
-          kind: 'houseMix',
-          figures: { abvPct: unknown, sugarGPer100Ml: unknown, acidGPer100Ml: unknown },
-          storedIn: 'fridge',
-          recipe: { by: 'weight', components: [{ ingredient, amount: 100 }] },
-        },
-        revision: 0,
-      })
-      await refreshHouse(queryClient)
-      navigate(`/mixes/${slug}`)
-    } catch (e) {
-      setError(e instanceof ApiError ? e.message : String(e))
-    }
+    if (!ingredient) throw new Error('Put something on the back bar first: a mix is made of what is there.')
+    await api.put(`/api/ingredients/${slug}`, changedSchema, {
+      document: {
+        slug,
+        name,
+        kind: 'houseMix',
+        figures: { abvPct: unknown, sugarGPer100Ml: unknown, acidGPer100Ml: unknown },
+        storedIn: 'fridge',
+        recipe: { by: 'weight', components: [{ ingredient, amount: 100 }] },
+      },
+      revision: 0,
+    })
+    await refreshHouse(queryClient)
+    navigate(`/mixes/${slug}`)
   }
-  return (
-    <Dialog isOpen onClose={onClose} title="New mix">
-      <form onSubmit={make}>
-        <Field label="Name" error={error}>
-          {(props) => <input {...props} maxLength={120} value={name} onChange={(e) => setName(e.target.value)} />}
-        </Field>
-        <DialogButtons close="Not yet" onClose={onClose} main="Begin" />
-      </form>
-    </Dialog>
-  )
+  return <NameDialog title="New mix" onClose={onClose} onName={make} />
 }

@@ -1,16 +1,20 @@
 import { editionSummarySchema } from '@conch/contract'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { type FormEvent, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import { z } from 'zod'
 import { ApiError, api } from '../../app/api.ts'
 import { DRINKS_KEY, editionsQuery, menuQuery } from '../../app/queries.ts'
+import { useSending } from '../../app/useSending.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
 import type { PlanDraft } from './usePlanDraft.ts'
 
+const editionForm = z.object({
+  name: z.string().trim().min(1, 'Give the edition a name, like the season.'),
+  note: z.string(),
+})
 const aheadSchema = z.object({ drinks: z.number() })
 
 /** The last step: a name, and everything is frozen. */
@@ -25,10 +29,6 @@ export function PublishDialog({
   control: PlanDraft
   count: number
 }) {
-  const [name, setName] = useState('')
-  const [note, setNote] = useState('')
-  const [error, setError] = useState<string>()
-  const [isBusy, setBusy] = useState(false)
   const queryClient = useQueryClient()
   const navigate = useNavigate()
   // What it freezes is computed while one thinks of a name; what keeps it from being published is said before that.
@@ -43,32 +43,17 @@ export function PublishDialog({
     gcTime: 0,
     retry: false,
   })
-  const problem = error ?? (ahead.error instanceof ApiError && !ahead.error.isAway ? ahead.error.message : undefined)
-  const publish = async (event: FormEvent) => {
-    event.preventDefault()
-    if (name.trim() === '') {
-      setError('Give the edition a name, like the season.')
-      return
-    }
-    setBusy(true)
-    try {
-      const planRevision = await control.flush()
-      if (planRevision === undefined) {
-        setError('The plan could not be saved; see beside its name.')
-        return
-      }
-      const edition = await api.post('/api/editions', editionSummarySchema, { name, note, planRevision })
-      await queryClient.invalidateQueries({ queryKey: editionsQuery.queryKey, exact: true })
-      await queryClient.invalidateQueries({ queryKey: menuQuery.queryKey })
-      await queryClient.invalidateQueries({ queryKey: DRINKS_KEY })
-      toast(`“${edition.name}” is published.`)
-      navigate('/')
-    } catch (e) {
-      setError(e instanceof ApiError ? e.message : String(e))
-    } finally {
-      setBusy(false)
-    }
-  }
+  const form = useSending(editionForm, { name: '', note: '' }, async ({ name, note }) => {
+    const planRevision = await control.flush()
+    if (planRevision === undefined) throw new Error('The plan could not be saved; see beside its name.')
+    const edition = await api.post('/api/editions', editionSummarySchema, { name, note, planRevision })
+    await queryClient.invalidateQueries({ queryKey: editionsQuery.queryKey, exact: true })
+    await queryClient.invalidateQueries({ queryKey: menuQuery.queryKey })
+    await queryClient.invalidateQueries({ queryKey: DRINKS_KEY })
+    toast(`“${edition.name}” is published.`)
+    navigate('/')
+  })
+  const aheadProblem = ahead.error instanceof ApiError && !ahead.error.isAway ? ahead.error.message : undefined
   return (
     <Dialog
       isOpen={isOpen}
@@ -76,24 +61,14 @@ export function PublishDialog({
       title="Publish the edition"
       lead={`${count} drinks are frozen with every version, bottle and figure, at every well, for ever.`}
     >
-      <form onSubmit={publish}>
-        <Field label="Name" error={problem}>
-          {(props) => (
-            <input
-              {...props}
-              maxLength={120}
-              placeholder="This winter"
-              value={name}
-              onChange={(e) => setName(e.target.value)}
-            />
-          )}
+      <form onSubmit={form.submit}>
+        <Field label="Name" error={form.errorOf('name') ?? form.problem ?? aheadProblem}>
+          {(props) => <input {...props} maxLength={120} placeholder="This winter" {...form.register('name')} />}
         </Field>
-        <Field label="Note">
-          {(props) => (
-            <textarea {...props} rows={2} maxLength={2000} value={note} onChange={(e) => setNote(e.target.value)} />
-          )}
+        <Field label="Note" error={form.errorOf('note')}>
+          {(props) => <textarea {...props} rows={2} maxLength={2000} {...form.register('note')} />}
         </Field>
-        <DialogButtons close="Not yet" onClose={onClose} main="Publish" isBusy={isBusy} />
+        <DialogButtons close="Not yet" onClose={onClose} main="Publish" isBusy={form.isBusy} />
       </form>
     </Dialog>
   )

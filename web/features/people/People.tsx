@@ -1,22 +1,23 @@
 import { type Person, personSchema, ROLES, type Role } from '@conch/contract'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { type FormEvent, useState } from 'react'
 import { toast } from 'sonner'
+import { z } from 'zod'
 import { api } from '../../app/api.ts'
 import { peopleQuery } from '../../app/queries.ts'
+import { useSending } from '../../app/useSending.ts'
 import { useWho } from '../../app/who.ts'
 import { Field } from '../../ui/Field.tsx'
 
 const ROLE_NAMES = Object.entries(ROLES) as [Role, string][]
+const newPerson = personSchema
+  .pick({ role: true })
+  .extend({ name: z.string().trim().min(1, 'Say what they are called.') })
 
 /** Who works here: names, what they may, and who no longer does. Nobody is deleted: history names them. */
 export function People({ mayEdit }: { mayEdit: boolean }) {
   const who = useWho()
   const queryClient = useQueryClient()
   const people = useQuery(peopleQuery).data ?? []
-  const [name, setName] = useState('')
-  const [role, setRole] = useState<Role>('bartender')
-  const [error, setError] = useState<string>()
   const heard = () => queryClient.invalidateQueries({ queryKey: peopleQuery.queryKey })
   const change = (person: Person, part: Partial<Person>) => {
     const { id, ...rest } = { ...person, ...part }
@@ -25,22 +26,10 @@ export function People({ mayEdit }: { mayEdit: boolean }) {
       .catch((e: Error) => toast.error(e.message))
       .finally(heard)
   }
-  const add = async (event: FormEvent) => {
-    event.preventDefault()
-    if (name.trim() === '') {
-      setError('Say what they are called.')
-      return
-    }
-    try {
-      await api.post('/api/people', personSchema, { name: name.trim(), role })
-      setName('')
-      setError(undefined)
-    } catch (e) {
-      setError(e instanceof Error ? e.message : String(e))
-    } finally {
-      await heard()
-    }
-  }
+  const form = useSending(newPerson, { name: '', role: 'bartender' }, async (values) => {
+    await api.post('/api/people', personSchema, values).finally(heard)
+    form.reset({ ...values, name: '' })
+  })
   return (
     <section aria-label="People" className="mt-6 mb-6">
       <h2 className="mb-1 border-b border-ink text-lg">People</h2>
@@ -96,19 +85,14 @@ export function People({ mayEdit }: { mayEdit: boolean }) {
         ))}
       </ul>
       {mayEdit && (
-        <form onSubmit={add} className="mt-3 flex max-w-2xl flex-wrap items-end gap-3">
+        <form onSubmit={form.submit} className="mt-3 flex max-w-2xl flex-wrap items-end gap-3">
           <div className="min-w-48 flex-1">
-            <Field label="Somebody new" error={error}>
-              {(props) => <input {...props} maxLength={120} value={name} onChange={(e) => setName(e.target.value)} />}
+            <Field label="Somebody new" error={form.errorOf('name') ?? form.problem}>
+              {(props) => <input {...props} maxLength={120} {...form.register('name')} />}
             </Field>
           </div>
           <div className="mb-3 flex gap-3">
-            <select
-              aria-label="What they are"
-              className="field"
-              value={role}
-              onChange={(e) => setRole(e.target.value as Role)}
-            >
+            <select aria-label="What they are" className="field" {...form.register('role')}>
               {ROLE_NAMES.map(([key, label]) => (
                 <option key={key} value={key}>
                   {label}

@@ -1,15 +1,21 @@
 import { type SplitPrep, splitPrepSchema } from '@conch/contract'
 import type { Ingredient } from '@conch/core/house'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { type FormEvent, useState } from 'react'
+import { useEffect, useState } from 'react'
+import { z } from 'zod'
 import { api } from '../../app/api.ts'
 import { peopleQuery } from '../../app/queries.ts'
+import { useSending } from '../../app/useSending.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { HalfSheet } from './HalfSheet.tsx'
 import { splitPrepsQuery } from './useSplitPreps.ts'
+
+/** A batch that two can weigh by halves. */
+const LEAST_ML = 700
+const dealForm = z.object({ volumeMl: z.number(), first: z.string(), second: z.string() })
 
 /** Deals a sealed batch to two people: each gets half a sheet, under their name alone. */
 export function DealDialog({
@@ -23,27 +29,28 @@ export function DealDialog({
   onClose: () => void
 }) {
   const queryClient = useQueryClient()
-  const [volumeMl, setVolumeMl] = useState(Math.max(700, Math.round(writtenMl)))
   const people = (useQuery(peopleQuery).data ?? []).filter((p) => p.isActive)
   // Managers know it all anyway: the others come first.
   const names = [...people.filter((p) => p.role !== 'manager'), ...people.filter((p) => p.role === 'manager')].map(
     (p) => p.name,
   )
-  const [chosen, setHands] = useState<[string?, string?]>([])
-  const hands = [chosen[0] ?? names[0] ?? '', chosen[1] ?? names[1] ?? ''] as const
-  const [error, setError] = useState<string>()
   const [dealt, setDealt] = useState<SplitPrep>()
-  const deal = async (event: FormEvent) => {
-    event.preventDefault()
-    try {
-      const request = { ingredient: ingredient.slug, factor: volumeMl / writtenMl, hands }
+  const form = useSending(
+    dealForm,
+    { volumeMl: Math.max(LEAST_ML, Math.round(writtenMl)), first: '', second: '' },
+    async ({ volumeMl, first, second }) => {
+      const request = { ingredient: ingredient.slug, factor: volumeMl / writtenMl, hands: [first, second] }
       setDealt(await api.post('/api/split-preps', splitPrepSchema, request))
-      setError(undefined)
       await queryClient.invalidateQueries({ queryKey: splitPrepsQuery.queryKey })
-    } catch (e) {
-      setError(e instanceof Error ? e.message : String(e))
-    }
-  }
+    },
+  )
+  // Those whom nobody chose are the first two.
+  const { setValue, getValues } = form
+  const [first = '', second = ''] = names
+  useEffect(() => {
+    if (getValues('first') === '') setValue('first', first)
+    if (getValues('second') === '') setValue('second', second)
+  }, [first, second, getValues, setValue])
   return (
     <Dialog
       isOpen
@@ -61,31 +68,27 @@ export function DealDialog({
           <DialogButtons close="Close" onClose={onClose} />
         </>
       ) : (
-        <form onSubmit={deal}>
+        <form onSubmit={form.submit}>
           <p className="mb-3 text-lg">
             <NumberField
               label="Batch in ml"
-              value={volumeMl}
+              value={form.watch('volumeMl')}
               low={10}
               high={200_000}
               step={100}
               digits={0}
-              onChange={setVolumeMl}
+              onChange={(volumeMl) => form.setValue('volumeMl', volumeMl)}
             />{' '}
             ml in all
           </p>
-          {hands.map((hand, i) => (
+          {(['first', 'second'] as const).map((half) => (
             <Field
-              key={i === 0 ? 'first' : 'second'}
-              label={i === 0 ? 'First half: who' : 'Second half: who'}
-              error={i === 1 ? error : undefined}
+              key={half}
+              label={half === 'first' ? 'First half: who' : 'Second half: who'}
+              error={half === 'second' ? form.problem : undefined}
             >
               {(props) => (
-                <select
-                  {...props}
-                  value={hand}
-                  onChange={(e) => setHands(i === 0 ? [e.target.value, hands[1]] : [hands[0], e.target.value])}
-                >
+                <select {...props} {...form.register(half)}>
                   {names.map((name) => (
                     <option key={name}>{name}</option>
                   ))}
@@ -93,7 +96,7 @@ export function DealDialog({
               )}
             </Field>
           ))}
-          <DialogButtons close="Not yet" onClose={onClose} main="Deal the sheets" />
+          <DialogButtons close="Not yet" onClose={onClose} main="Deal the sheets" isBusy={form.isBusy} />
         </form>
       )}
     </Dialog>

@@ -1,13 +1,16 @@
 import { type Draft, mayDo } from '@conch/contract'
 import { bySlug, nameApart, nameIn, namesIn, toSlug } from '@conch/core/house'
 import { resolveSlot, type Slot } from '@conch/core/palate'
+import { RANGES } from '@conch/core/schema/ranges'
 import { useQuery } from '@tanstack/react-query'
-import { useMemo, useState } from 'react'
+import { useMemo } from 'react'
 import { Link, useLocation, useNavigate, useParams } from 'react-router'
+import { z } from 'zod'
 import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
 import { useOpened } from '../../app/lastOpened.ts'
 import { useShelf, useShelfOf } from '../../app/shelf.ts'
+import { useSending } from '../../app/useSending.ts'
 import { useWho } from '../../app/who.ts'
 import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
 import { DraftStatusWords } from '../../drafts/DraftStatusWords.tsx'
@@ -44,24 +47,27 @@ export function SlotPage() {
 /** Bottles that are looked at for nearness. */
 const NEAR = 60
 
+const nameForm = z.object({ name: z.string().trim().min(1, 'Give it a name.') })
+
 /** A slot begins with its name: then its draft has a place, for everybody. */
 function NameSlot() {
-  const [name, setName] = useState('')
   const navigate = useNavigate()
-  const slug = toSlug(name)
+  const form = useSending(nameForm, { name: '' }, async ({ name }) => {
+    const slug = toSlug(name)
+    if (slug === '' || slug === 'new') throw new Error('Give it another name.')
+    navigate(`/slots/${slug}`, { replace: true, state: { name } })
+  })
   return (
-    <form
-      className="max-w-xl px-4 pt-4"
-      onSubmit={(e) => {
-        e.preventDefault()
-        if (slug !== '' && slug !== 'new') navigate(`/slots/${slug}`, { replace: true, state: { name: name.trim() } })
-      }}
-    >
+    <form className="max-w-xl px-4 pt-4" onSubmit={form.submit}>
       <h1 className="mb-3 text-3xl">A new slot</h1>
-      <Field label="Name of the slot" hint="What a bottle must be: “lightly aged, blended”.">
-        {(props) => <input {...props} maxLength={120} value={name} onChange={(e) => setName(e.target.value)} />}
+      <Field
+        label="Name of the slot"
+        error={form.errorOf('name') ?? form.problem}
+        hint="What a bottle must be: “lightly aged, blended”."
+      >
+        {(props) => <input {...props} maxLength={120} {...form.register('name')} />}
       </Field>
-      <DialogButtons close="Not yet" onClose={() => navigate('/base')} main="Begin" isBusy={slug === ''} />
+      <DialogButtons close="Not yet" onClose={() => navigate('/base')} main="Begin" isBusy={form.isBusy} />
     </form>
   )
 }
@@ -178,8 +184,7 @@ function OpenSlot({ saved, isNew, server }: { saved: Slot; isNew: boolean; serve
           <NumberField
             label="Lowest strength"
             value={slot.abvPct.low}
-            low={0}
-            high={100}
+            {...RANGES.abvPct}
             isReadOnly={!mayEdit}
             onChange={(low) => change({ abvPct: { ...slot.abvPct, low } })}
           />{' '}
@@ -187,8 +192,7 @@ function OpenSlot({ saved, isNew, server }: { saved: Slot; isNew: boolean; serve
           <NumberField
             label="Highest strength"
             value={slot.abvPct.high}
-            low={0}
-            high={100}
+            {...RANGES.abvPct}
             isReadOnly={!mayEdit}
             onChange={(high) => change({ abvPct: { ...slot.abvPct, high } })}
           />{' '}

@@ -2,17 +2,12 @@ import {
   type CalibrationDocument,
   type CalibrationStart,
   calibrate,
-  ICE_KINDS,
-  type IceKind,
-  type IcePortion,
-  METHODS,
-  MODEL_VERSION,
-  mainKindOf,
   type Trial,
   type TrialDocument,
   trialIceOf,
   trialProblems,
-} from '../cold/index.ts'
+} from '../calibration/index.ts'
+import { ICE_KINDS, type IceKind, type IcePortion, METHODS, MODEL_VERSION, mainKindOf } from '../cold/index.ts'
 import { type DrinkDocument, resolveDrink, startDrink } from '../drink/index.ts'
 import { bySlug, gearOf, type HouseBook, type Station, type Well } from '../house/index.ts'
 import { type Liquid, liquidFromFigures, massGOf, scaleLiquid, volumeMlOf } from '../liquid/index.ts'

@@ -1,6 +1,5 @@
+import { ICE_KINDS, type IceFigures, type IceKind, METHODS, type Method } from '../cold/index.ts'
 import { fitLeastSquares, tFor90Pct } from '../solve/index.ts'
-import { ICE_KINDS, type IceFigures, type IceKind } from './ice.ts'
-import { METHODS, type Method } from './methods.ts'
 import { predictTrial, type StationFigures } from './trial.ts'
 import type { TrialDocument } from './trialSchema.ts'
 
@@ -9,13 +8,16 @@ export const FEWEST_TRIALS = 2
 /** …and so many make it trusted. */
 export const TRUSTED_TRIALS = 4
 
-/** A scale, a shaken strainer and a hand, g: and of the water added, as a fraction. */
+/** A scale, a shaken strainer and a hand, g: and of the water added, as a fraction. Chosen: as repeated makings scatter. */
 const SCALE_G = 1
 const HAND_FRACTION = 0.03
 /** A pocket thermometer in a small drink, K. */
 const THERMOMETER_K = 0.8
 
-/** How far from the preset a station may well be, in natural logarithms: what is believed before any trial. */
+/**
+ * How far from the preset a station may well be, in natural logarithms: what is believed before any trial. Chosen, because
+ * two bars' gear of one kind differs by half as much again or a third less, hardly ever by three times.
+ */
 const PRIOR_UA = 0.5
 const PRIOR_POWER = 0.4
 /** Ice that somebody measured is believed that much. */
@@ -26,7 +28,7 @@ const LEAST_POWER_W = 40
 const SECONDS_FOR_POWER = 3
 const SECONDS_APART = 0.75
 
-/** What the model does not know however many trials there are, of the water added. */
+/** What the model does not know however many trials there are, of the water added. Chosen: half of what κ leaves open. */
 const MODEL_UNCERTAINTY_FRACTION = 0.03
 /** With so few trials that nobody should trust them, at least. */
 const FEW_UNCERTAINTY_FRACTION = 0.08

@@ -1,11 +1,11 @@
 import {
   driftOf,
   type Estimate,
-  MODEL_VERSION,
   type StationFigures,
   type StoredCalibration,
   type Trial,
-} from '../cold/index.ts'
+} from '../calibration/index.ts'
+import { MODEL_VERSION } from '../cold/index.ts'
 import { type DrinkDocument, glassFor, MEASURE_NAMES, type MeasureName, standingOf } from '../drink/index.ts'
 import { bySlug, type HouseBook, type StationCalibration, type Well } from '../house/index.ts'
 import { calibrationStart, type StationKey, stationTrials } from './trials.ts'

@@ -1,9 +1,15 @@
+import type { StageParameters } from '../cold/index.ts'
+import {
+  chargesOf,
+  type IceFigures,
+  type IceKind,
+  iceGOf,
+  type Mixture,
+  mainKindOf,
+  pourOut,
+  runStage,
+} from '../cold/index.ts'
 import { massGOf } from '../liquid/index.ts'
-import { chargesOf, type IceFigures, type IceKind, mainKindOf } from './ice.ts'
-import { iceGOf, type Mixture } from './mixture.ts'
-import { pourOut } from './pourOut.ts'
-import { runStage } from './runStage.ts'
-import type { StageParameters } from './stage.ts'
 import type { TrialDocument } from './trialSchema.ts'
 
 /** What a calibration asks of a station with one ice. */

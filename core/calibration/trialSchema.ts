@@ -1,15 +1,16 @@
 /** A measured making: what went in, what was done, what came out. Frozen when it is written down. */
 
 import { z } from 'zod'
+import { ICE_KINDS, METHODS } from '../cold/index.ts'
 import { keysOf, slugSchema, textSchema } from '../schema/primitives.ts'
-import { ICE_KINDS } from './ice.ts'
+import { RANGES, wholeWithin, within } from '../schema/ranges.ts'
 
-export type { IceKind } from './ice.ts'
+export type { IceKind } from '../cold/index.ts'
 
-import { METHODS } from './methods.ts'
-
-const gramsSchema = z.number().min(0).max(5000)
-const temperatureSchema = z.number().min(-30).max(60)
+/** Shorter than this nobody works by the clock, s. */
+export const LEAST_S = 0.3
+const gramsSchema = within(RANGES.trialG)
+const temperatureSchema = within(RANGES.trialC)
 /** A temperature that a thermometer said, or that stands in for one. */
 const readSchema = z.object({ value: temperatureSchema, basis: z.enum(['measured', 'assumed']) }).strict()
 
@@ -32,8 +33,8 @@ export const trialDocumentSchema = z
       .strict(),
     beforeC: readSchema,
     ice: z
-      .array(z.object({ kind: z.enum(keysOf(ICE_KINDS)), massG: z.number().min(1).max(2000) }).strict())
-      .min(1, 'a trial needs ice')
+      .array(z.object({ kind: z.enum(keysOf(ICE_KINDS)), massG: within(RANGES.scoopG) }).strict())
+      .min(1, 'a trial needs ice; weigh it')
       .max(4),
     iceC: readSchema,
     roomC: readSchema,
@@ -41,21 +42,21 @@ export const trialDocumentSchema = z
     /** Of the gear on the day: what the fit does not ask about. */
     gear: z
       .object({
-        vesselJPerK: z.number().min(0).max(5000),
-        leakWPerK: z.number().min(0).max(50),
-        uaTimes: z.number().min(0.1).max(10),
-        powerTimes: z.number().min(0.1).max(10),
+        vesselJPerK: within(RANGES.vesselJPerK),
+        leakWPerK: within(RANGES.leakWPerK),
+        uaTimes: within(RANGES.speedTimes),
+        powerTimes: within(RANGES.speedTimes),
       })
       .strict(),
     speed: slugSchema.optional(),
-    durationS: z.number().min(0.3).max(120),
-    bursts: z.number().int().min(1).max(10).default(1),
-    restS: z.number().min(0).max(60).default(0),
-    waitS: z.number().min(0).max(300).default(0),
+    durationS: z.number().min(LEAST_S).max(RANGES.durationS.high),
+    bursts: wholeWithin(RANGES.bursts).default(1),
+    restS: within(RANGES.restS).default(0),
+    waitS: within(RANGES.iceWaitS).default(0),
     /** Liquid that ran through the strainer, g. */
-    afterG: z.number().min(1).max(5000),
+    afterG: within({ ...RANGES.trialG, low: 1 }),
     /** Of that liquid, at once. */
-    afterC: z.number().min(-30).max(60).optional(),
+    afterC: temperatureSchema.optional(),
     /** Ice that stayed in the strainer, with what clings to it, g. */
     iceLeftG: gramsSchema.optional(),
     note: textSchema(500).optional(),

@@ -4,6 +4,7 @@ import { z } from 'zod'
 import type { Liquid } from '../liquid/index.ts'
 import { ALLERGENS } from '../schema/lists.ts'
 import { nameSchema, slugSchema, textSchema } from '../schema/primitives.ts'
+import { RANGES, within } from '../schema/ranges.ts'
 import { recipeSchema } from '../schema/recipe.ts'
 
 const massSchema = z.number().min(0).max(500_000)
@@ -63,10 +64,10 @@ export const measuredSchema = z
   .object({
     massG: z.number().positive().max(500_000),
     volumeMl: z.number().positive().max(500_000),
-    brix: z.number().min(0).max(85),
-    abvPct: z.number().min(0).max(100),
-    acidGPer100Ml: z.number().min(0).max(100),
-    pH: z.number().min(0).max(14),
+    brix: within(RANGES.brix),
+    abvPct: within(RANGES.abvPct),
+    acidGPer100Ml: within(RANGES.acidGPer100Ml),
+    pH: within(RANGES.pH),
   })
   .partial()
   .strict()

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { CalibrationDocument, StoredCalibration, Trial } from '../cold/index.ts'
+import type { CalibrationDocument, StoredCalibration, Trial } from '../calibration/index.ts'
 import { resolveDrink, standardFrom } from '../drink/index.ts'
 import type { HouseBook, Well } from '../house/index.ts'
 import { made, testDrink, testHouse } from '../testing/house.ts'

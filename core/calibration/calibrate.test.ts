@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { ICE_KINDS, METHODS } from '../cold/index.ts'
 import { liquidFromFigures } from '../liquid/index.ts'
 import { fitLeastSquares } from '../solve/index.ts'
 import { anyNormal } from '../testing/random.ts'
@@ -9,8 +10,6 @@ import {
   type CountedTrial,
   calibrate,
   driftOf,
-  ICE_KINDS,
-  METHODS,
   predictTrial,
   type StationFigures,
   type TrialDocument,

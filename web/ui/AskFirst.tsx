@@ -1,0 +1,30 @@
+import type { ReactNode } from 'react'
+import { Dialog } from './Dialog.tsx'
+import { DialogButtons } from './DialogButtons.tsx'
+
+interface AskFirstProps {
+  title: string
+  lead: ReactNode
+  /** What leaving it as it is is called. */
+  close?: string
+  /** What doing it is called. */
+  main: string
+  onClose: () => void
+  onYes: () => void
+}
+
+/** Asks once more before something that others notice. */
+export function AskFirst({ title, lead, close = 'Not yet', main, onClose, onYes }: AskFirstProps) {
+  return (
+    <Dialog isOpen onClose={onClose} title={title} lead={lead}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault()
+          onYes()
+        }}
+      >
+        <DialogButtons close={close} onClose={onClose} main={main} />
+      </form>
+    </Dialog>
+  )
+}

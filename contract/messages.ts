@@ -10,7 +10,7 @@ import {
 import { MEASURE_NAMES } from '@conch/core/drink'
 import { consequenceSchema, drinkResultSchema } from '@conch/core/drink/resultSchema'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
-import { PLACES, type Place, STOCK_STATES, type StockState } from '@conch/core/house'
+import { PLACES, STOCK_STATES, type StockState } from '@conch/core/house'
 import {
   glassSchema,
   iceKindSchema,
@@ -24,6 +24,7 @@ import {
 import { versionSourceSchema } from '@conch/core/lineage/sourceSchema'
 import { lotDocumentSchema, lotEventSchema, measuredSchema } from '@conch/core/lots/lotSchema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
+import { keysOf } from '@conch/core/schema/keysOf'
 import { flightDocumentSchema, slotSchema } from '@conch/core/schema/palate'
 import { RANGES, within } from '@conch/core/schema/ranges'
 import { recipeSchema } from '@conch/core/schema/recipe'
@@ -86,7 +87,7 @@ export const changeManySchema = z.strictObject({
           .enum(Object.keys(STOCK_STATES) as [StockState, ...StockState[]])
           .nullable()
           .optional(),
-        storedIn: z.enum(Object.keys(PLACES) as [Place, ...Place[]]).optional(),
+        storedIn: z.enum(keysOf(PLACES)).optional(),
       }),
     )
     .min(1, 'nothing is picked')

@@ -1,8 +1,9 @@
 import { nameSchema } from '@conch/core/house/schema'
+import { keysOf } from '@conch/core/schema/keysOf'
 import { z } from 'zod'
-import { ROLES, type Role } from './roles.ts'
+import { ROLES } from './roles.ts'
 
-export const roleSchema = z.enum(Object.keys(ROLES) as [Role, ...Role[]])
+export const roleSchema = z.enum(keysOf(ROLES))
 
 export const personSchema = z.object({
   id: z.number().int().min(1),

@@ -1,12 +1,13 @@
+import { keysOf } from '@conch/core/schema/keysOf'
 import { z } from 'zod'
-import { ERRORS, type ErrorCode } from './errors.ts'
+import { ERRORS } from './errors.ts'
 
 const problemSchema = z.object({
   type: z.string(),
   title: z.string(),
   status: z.number().int(),
   detail: z.string(),
-  code: z.enum(Object.keys(ERRORS) as [ErrorCode, ...ErrorCode[]]),
+  code: z.enum(keysOf(ERRORS)),
   fields: z.array(z.object({ field: z.string(), message: z.string() })).optional(),
   current: z.unknown().optional(),
 })

@@ -4,7 +4,7 @@ import { standardDrinksOf } from '../liquid/index.ts'
 import { isMuddy } from '../palate/index.ts'
 import { FROTH_LIQUID_SHARE } from '../vessel/index.ts'
 import { balanceOf } from './balance.ts'
-import type { Consequence } from './consequence.ts'
+import type { Consequence, Say } from './consequence.ts'
 import { howSure, sayOfFroth, sayOfSoda } from './glassCautions.ts'
 import { sayOfMixes, sayOfSlots } from './mixCautions.ts'
 import type { DrinkResult } from './report.ts'
@@ -14,6 +14,8 @@ import { MEASURE_NAMES, MEASURES, standingOf } from './standard.ts'
 
 /** A glass that stands higher spills when it is carried, % of its height. */
 const HIGH_LINE_PCT = 92
+/** From here on of the water it is worth a word that it is not sure, of one. */
+const MUCH_UNSURE = 0.15
 /** In the words of a garnish. */
 const FLAME = /\bflam(?:e|ed|ing|b[eé]e?d?)\b|\bburning\b|\blit\b|\bignited?\b/i
 
@@ -27,41 +29,52 @@ export function consequencesOf(
   book: HouseBook,
 ): Consequence[] {
   const found: Consequence[] = []
-  const say = (weight: Consequence['weight'], code: Consequence['code'], text: string, isSafety = false) =>
-    found.push({ weight, code, text, isSafety })
-  const wellName = drink.well?.name
+  const say: Say = (weight, code, text, isSafety = false) => found.push({ weight, code, text, isSafety })
+  sayOfGlass(drink, result, say)
+  sayOfStrength(result, book, say)
+  sayOfStandard(document, result, say)
+  sayOfDanger(document, drink, book, say)
+  sayOfChill(drink, result, say)
+  const balance = balanceOf(drink)
+  if (balance?.remark) say('note', 'balance', balance.remark)
+  sayOfSlots(drink, say)
+  sayOfMixes(drink, book, say)
+  sayOfKnowledge(drink, result, say)
+  return WEIGHTS.flatMap((weight) => found.filter((c) => c.weight === weight))
+}
 
-  const fill = result.glass?.fill
+/** How it stands in its glass, and how it looks there. */
+function sayOfGlass(drink: ResolvedDrink, result: DrinkResult, say: Say): void {
+  const { glass } = result
+  const fill = glass?.fill
   // Froth that runs over has its own word.
   if (fill && fill.overflowMl - FROTH_LIQUID_SHARE * (fill.foamAboveBrimMl ?? 0) >= 1) {
-    const whose = wellName ? `${wellName}’s ` : ''
-    say('stop', 'overflow', `overflows the ${whose}${result.glass?.name} by ${Math.round(fill.overflowMl)} ml`)
+    const whose = drink.well ? `${drink.well.name}’s ` : ''
+    say('stop', 'overflow', `overflows the ${whose}${glass?.name} by ${Math.round(fill.overflowMl)} ml`)
   }
   sayOfFroth(drink, result, say)
-  const look = result.glass?.look?.atHandOver
+  const look = glass?.look?.atHandOver
   if (look && isMuddy(look) && drink.glass && !drink.glass.isOpaque)
     say('note', 'muddy', 'brown and cloudy in a clear glass: another order of colours, or a glass that hides it')
-  if (fill && fill.overflowMl < 1 && fill.washLinePct > HIGH_LINE_PCT) {
+  if (fill && fill.overflowMl < 1 && fill.washLinePct > HIGH_LINE_PCT)
     say('mind', 'highLine', `stands at ${Math.round(fill.washLinePct)} % of the glass: it spills when it is carried`)
-  }
-  if (fill && fill.iceAboveBrimMl > 0.25 * fill.brimMl) {
+  if (fill && fill.iceAboveBrimMl > 0.25 * fill.brimMl)
     say('mind', 'heap', `${Math.round(fill.iceAboveBrimMl)} ml of ice stands above the brim`)
-  }
+}
 
-  const { standardDrinkG, standardDrinksLimit } = book.settings
-  const drinks = standardDrinksOf(result.serve.alcoholG, standardDrinkG)
-  if (drinks > standardDrinksLimit) {
-    say(
-      'mind',
-      'strong',
-      `${drinks.toFixed(1)} standard drinks in one serve; the house says a word above ${standardDrinksLimit}`,
-      true,
-    )
-  }
+function sayOfStrength({ serve }: DrinkResult, { settings }: HouseBook, say: Say): void {
+  const { standardDrinkG, standardDrinksLimit } = settings
+  const drinks = standardDrinksOf(serve.alcoholG, standardDrinkG)
+  if (drinks <= standardDrinksLimit) return
+  const limit = `the house says a word above ${standardDrinksLimit}`
+  say('mind', 'strong', `${drinks.toFixed(1)} standard drinks in one serve; ${limit}`, true)
+}
 
+/** What the glass has and what it was promised. */
+function sayOfStandard({ standard }: DrinkDocument, { predictions }: DrinkResult, say: Say): void {
   for (const name of MEASURE_NAMES) {
-    const predicted = result.predictions[name]
-    const band = document.standard[name]
+    const predicted = predictions[name]
+    const band = standard[name]
     const standing = standingOf(predicted, band)
     if (!predicted || !band || standing === 'open' || standing === 'inside') continue
     const { label, unit, digits } = MEASURES[name]
@@ -71,69 +84,58 @@ export function consequencesOf(
     if (standing === 'edge') say('note', 'edge', `${figure}: within ${range}, but only just`)
     else say('mind', 'drift', `${figure}: ${standing} the standard, ${range}`)
   }
+}
 
+/** Allergens, flame, overproof, pressure and what is no food. */
+function sayOfDanger(document: DrinkDocument, drink: ResolvedDrink, { settings }: HouseBook, say: Say): void {
   const allergens = allergensOf(drink)
   if (allergens.length > 0) say('mind', 'allergens', `contains ${allergens.join(', ')}`, true)
-  const overproof = drink.pours.filter((p) => (p.ingredient?.figures.abvPct.value ?? 0) > book.settings.overproofPct)
+  const { overproofPct } = settings
+  const overproof = drink.pours.filter((p) => (p.ingredient?.figures.abvPct.value ?? 0) > overproofPct)
+  const isOverproof = overproof.length > 0
   const hasFlame = document.hasFlame || document.garnish.some((g) => FLAME.test(g.text))
   const strong = overproof.map((p) => p.name).join(', ')
   if (hasFlame) {
-    const what = overproof.length > 0 ? `${strong} is overproof and there is flame` : 'flame'
-    say(
-      overproof.length > 0 ? 'stop' : 'mind',
-      'overproofFlame',
-      `${what}: bottle away first, nothing poured near a flame`,
-      true,
-    )
-  } else if (overproof.length > 0) {
-    say(
-      'mind',
-      'overproof',
-      `${strong} is overproof, above ${book.settings.overproofPct} %: keep it away from flame`,
-      true,
-    )
+    const what = isOverproof ? `${strong} is overproof and there is flame` : 'flame'
+    const text = `${what}: bottle away first, nothing poured near a flame`
+    say(isOverproof ? 'stop' : 'mind', 'overproofFlame', text, true)
+  } else if (isOverproof) {
+    say('mind', 'overproof', `${strong} is overproof, above ${overproofPct} %: keep it away from flame`, true)
   }
   sayOfSoda(drink, say)
   const notFood = document.garnish.filter((g) => !g.isFood)
-  if (notFood.length > 0) {
+  if (notFood.length > 0)
     say('stop', 'notFood', `${notFood.map((g) => g.text).join(', ')}: not food, keep it out of the glass`, true)
-  }
+}
 
-  result.stages.forEach((stage, i) => {
+/** Ice that is gone, that freezes the drink, and stations that are not there or no longer as they were. */
+function sayOfChill(drink: ResolvedDrink, { stages, beforeIce }: DrinkResult, say: Say): void {
+  stages.forEach((stage, i) => {
     if (stage.iceGoneAtS !== undefined) {
-      say(
-        'note',
-        'iceGone',
-        `all the ice has gone after ${stage.iceGoneAtS.toFixed(1)} s: from there the drink only warms`,
-      )
+      const when = stage.iceGoneAtS.toFixed(1)
+      say('note', 'iceGone', `all the ice has gone after ${when} s: from there the drink only warms`)
     }
-    if (stage.atEnd.meltG < -0.5) {
+    if (stage.atEnd.meltG < -0.5)
       say('note', 'froze', `${(-stage.atEnd.meltG).toFixed(0)} g of the drink froze onto the very cold ice`)
-    }
     const resolved = drink.stages[i]
-    const drift = resolved?.calibration?.drift
-    if (drift && resolved) {
+    if (!resolved) return
+    const drift = resolved.calibration?.drift
+    if (drift) {
       const much = `${Math.round(100 * Math.abs(drift.byFraction))} % ${drift.byFraction > 0 ? 'more' : 'less'} water`
-      say(
-        'mind',
-        'drifting',
-        `${resolved.name} is drifting: ${drift.trials} newer trials say ${much} than this counts on`,
-      )
+      const trials = `${drift.trials} newer trials say ${much} than this counts on`
+      say('mind', 'drifting', `${resolved.name} is drifting: ${trials}`)
     }
-    if (resolved && !resolved.station && resolved.method && wellName) {
-      say(
-        'note',
-        'noStation',
-        `${wellName} has no station to ${METHODS[resolved.method].label}: the shipped preset stands in`,
-      )
+    if (!resolved.station && resolved.method && drink.well) {
+      const does = METHODS[resolved.method].label
+      say('note', 'noStation', `${drink.well.name} has no station to ${does}: the shipped preset stands in`)
     }
   })
-  if (result.beforeIce.freezingPointC === null)
+  if (beforeIce.freezingPointC === null)
     say('note', 'farBelow', 'before any water it freezes below −45 °C: beside ice nobody knows what it does')
-  const balance = balanceOf(drink)
-  if (balance?.remark) say('note', 'balance', balance.remark)
-  sayOfSlots(drink, say)
-  sayOfMixes(drink, book, say)
+}
+
+/** What nobody knows, what is only assumed, and how sure the water is. */
+function sayOfKnowledge(drink: ResolvedDrink, result: DrinkResult, say: Say): void {
   const unknown = result.pours.filter((p) => p.unknown)
   if (unknown.length > 0) {
     const words = unknown.map((p) => `the ${(p.unknown ?? []).join(' and ')} of ${p.name}`)
@@ -141,16 +143,11 @@ export function consequencesOf(
   }
   const assumed = result.pours.filter((p) => p.assumed.length > 0)
   if (assumed.length > 0) {
-    say(
-      'note',
-      'assumed',
-      `assumed, not measured: ${assumed.map((p) => `${p.name} (${p.assumed.join(', ')})`).join('; ')}`,
-    )
+    const words = assumed.map((p) => `${p.name} (${p.assumed.join(', ')})`)
+    say('note', 'assumed', `assumed, not measured: ${words.join('; ')}`)
   }
-  if (drink.stages.length > 0 && result.dilutionUncertaintyFraction >= 0.15) {
+  if (drink.stages.length > 0 && result.dilutionUncertaintyFraction >= MUCH_UNSURE)
     say('note', 'uncalibrated', howSure(drink, result))
-  }
-  return WEIGHTS.flatMap((weight) => found.filter((c) => c.weight === weight))
 }
 
 /** Allergens of everything poured, each once, in the list's order of appearance. */

@@ -1,4 +1,12 @@
-import { type HeatLedger, iceGOf, type Mixture, type Pour, type StageFigures, type StageSample } from '../cold/index.ts'
+import {
+  type HeatLedger,
+  iceGOf,
+  type Method,
+  type Mixture,
+  type Pour,
+  type StageFigures,
+  type StageSample,
+} from '../cold/index.ts'
 import { abvPctOf, massGOf, per100Ml, trustedFreezingPointCOf, volumeMlOf } from '../liquid/index.ts'
 import type { Look } from '../palate/index.ts'
 import type { Fill } from '../vessel/index.ts'
@@ -38,7 +46,7 @@ export interface Pace {
 export interface StageReport {
   name: string
   station?: string
-  method?: string
+  method?: Method
   parameters: StageFigures
   /** How the seconds were spent, where not in one go. */
   pace?: Pace

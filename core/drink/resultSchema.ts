@@ -1,7 +1,8 @@
 /** The computed numbers of a drink as they are sent and stored: the schema of DrinkResult. */
 
 import { z } from 'zod'
-import { METHODS, POURS, type Pour } from '../cold/index.ts'
+import { METHODS, POURS } from '../cold/index.ts'
+import { keysOf } from '../schema/keysOf.ts'
 import type { Consequence } from './consequence.ts'
 import type { DrinkResult } from './report.ts'
 import { MEASURE_NAMES } from './standard.ts'
@@ -64,11 +65,11 @@ const heatSchema = z.object({
 export const stageReportSchema = z.object({
   name: z.string(),
   station: z.string().optional(),
-  method: z.enum(Object.keys(METHODS) as [string, ...string[]]).optional(),
+  method: z.enum(keysOf(METHODS)).optional(),
   parameters: stageParametersSchema,
   sources: sourcesSchema,
   atEnd: stateReportSchema,
-  pour: z.enum(Object.keys(POURS) as [Pour, ...Pour[]]),
+  pour: z.enum(keysOf(POURS)),
   afterPour: stateReportSchema,
   pace: z.object({ bursts: number, restS: number, waitS: number }).optional(),
   heldBackG: number.optional(),

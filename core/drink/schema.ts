@@ -1,7 +1,7 @@
 /** The open format of a drink. docs/formats.md and its JSON Schema are made from this. */
 
 import { z } from 'zod'
-import { ICE_FILLS, POURS, type Pour } from '../cold/index.ts'
+import { ICE_FILLS, POURS } from '../cold/index.ts'
 import {
   iceKindSchema,
   methodSchema,
@@ -12,6 +12,7 @@ import {
   textSchema,
 } from '../house/schema.ts'
 import { UNIT_NAMES } from '../measure/index.ts'
+import { keysOf } from '../schema/keysOf.ts'
 import { RANGES, wholeWithin, within } from '../schema/ranges.ts'
 import { type Band, MEASURE_NAMES, type Standard } from './standard.ts'
 
@@ -93,7 +94,7 @@ export const stageSchema = z
     /** Ice first: so long the drink lies on it before the work begins, s. Ice last: 0. */
     waitS: within(RANGES.iceWaitS).optional(),
     /** How the stage ends. */
-    pour: z.enum(Object.keys(POURS) as [Pour, ...Pour[]]).optional(),
+    pour: z.enum(keysOf(POURS)).optional(),
     /** What differs at a well, by the well's slug. */
     byWell: z
       .record(

@@ -214,34 +214,30 @@ export function createMixer(ingredients: readonly Ingredient[], { lotOf = () => 
         known: { perG: scaleLiquid(mix.liquid, 1 / mix.massG), densityGPerMl: mix.densityGPerMl, mix },
       }
     }
-    const { figures: f } = ingredient
-    if (isWeighed(ingredient.kind)) {
-      const solids = {
-        sugarG: f.sugarGPer100Ml.value / 100,
-        acidG: f.acidGPer100Ml.value / 100,
-        fatG: (f.fatGPer100Ml?.value ?? 0) / 100,
-        otherG: (f.otherGPer100Ml?.value ?? 0) / 100,
-      }
-      const perG: Liquid = { ...NOTHING, ...solids, waterG: Math.max(0, 1 - massGOf({ ...NOTHING, ...solids })) }
-      return {
-        ok: true,
-        known: { perG, densityGPerMl: ingredient.bulkGPerMl ?? DEFAULT_BULK_G_PER_ML, mix: undefined },
-      }
-    }
-    const made = liquidFromFigures(100, valuesOf(ingredient))
-    if (!made.ok) return { ok: false, message: `${ingredient.name}: ${made.reason}` }
-    const massG = massGOf(made.liquid)
-    return {
-      ok: true,
-      known: {
-        perG: scaleLiquid(made.liquid, 1 / massG),
-        densityGPerMl: densityGPerMlOf(made.liquid),
-        mix: undefined,
-      },
-    }
+    return knownByFigures(ingredient)
   }
 
   return { mixOf, freshMixOf }
+}
+
+/** What stands on a label or was measured, made a liquid; of what is weighed dry the rest is water. */
+function knownByFigures(ingredient: Ingredient): KnownResult {
+  const { figures: f } = ingredient
+  if (isWeighed(ingredient.kind)) {
+    const solids = {
+      sugarG: f.sugarGPer100Ml.value / 100,
+      acidG: f.acidGPer100Ml.value / 100,
+      fatG: (f.fatGPer100Ml?.value ?? 0) / 100,
+      otherG: (f.otherGPer100Ml?.value ?? 0) / 100,
+    }
+    const perG: Liquid = { ...NOTHING, ...solids, waterG: Math.max(0, 1 - massGOf({ ...NOTHING, ...solids })) }
+    const densityGPerMl = ingredient.bulkGPerMl ?? DEFAULT_BULK_G_PER_ML
+    return { ok: true, known: { perG, densityGPerMl, mix: undefined } }
+  }
+  const made = liquidFromFigures(100, valuesOf(ingredient))
+  if (!made.ok) return { ok: false, message: `${ingredient.name}: ${made.reason}` }
+  const perG = scaleLiquid(made.liquid, 1 / massGOf(made.liquid))
+  return { ok: true, known: { perG, densityGPerMl: densityGPerMlOf(made.liquid), mix: undefined } }
 }
 
 /** Why a mix cannot be made of what is on a shelf: a circle, something missing, nothing left. None when it can. */

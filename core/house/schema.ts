@@ -6,15 +6,7 @@ import { ICE_KINDS, METHODS } from '../cold/index.ts'
 import { densityGPerMlOf, liquidFromFigures } from '../liquid/index.ts'
 import { DEFAULT_KIT, KIT_KEYS } from '../measure/index.ts'
 import { blendProblems } from '../schema/blendRules.ts'
-import {
-  ALLERGENS,
-  INGREDIENT_KINDS,
-  type IngredientKind,
-  isWeighed,
-  PLACES,
-  type Place,
-  STOCK_STATES,
-} from '../schema/lists.ts'
+import { ALLERGENS, INGREDIENT_KINDS, isWeighed, PLACES, STOCK_STATES } from '../schema/lists.ts'
 import { figureSchema, keysOf, nameSchema, slugSchema, textSchema } from '../schema/primitives.ts'
 import { RANGES, wholeWithin, within } from '../schema/ranges.ts'
 import { recipeSchema } from '../schema/recipe.ts'
@@ -63,10 +55,10 @@ const DENSITY_TOLERANCE = 0.03
 const ingredientObject = z.object({
   slug: slugSchema,
   name: nameSchema,
-  kind: z.enum(keysOf(INGREDIENT_KINDS) as [IngredientKind, ...IngredientKind[]]),
+  kind: z.enum(keysOf(INGREDIENT_KINDS)),
   /** In 100 ml; of what is weighed (produce, dry goods, garnish) in 100 g. */
   figures: figuresSchema,
-  storedIn: z.enum(keysOf(PLACES) as [Place, ...Place[]]).default('shelf'),
+  storedIn: z.enum(keysOf(PLACES)).default('shelf'),
   allergens: z.array(z.enum(ALLERGENS)).default([]),
   /** An allergen of a part that this mix is said to be without, and who says why. */
   withoutAllergens: z
@@ -185,7 +177,7 @@ export const glassSchema = z.object({
   /** How much glass shares the drink's temperature, J/K. */
   heatCapacityJPerK: within(RANGES.glassJPerK).default(100),
   /** Where it waits: decides its temperature. */
-  storedIn: z.enum(keysOf(PLACES) as [Place, ...Place[]]).default('shelf'),
+  storedIn: z.enum(keysOf(PLACES)).default('shelf'),
   stemMm: within(RANGES.stemMm).default(0),
   /** A drink cannot be seen through its wall. */
   isOpaque: z.boolean().default(false),

@@ -90,114 +90,107 @@ export function readLine(text: string, context: LineContext): ReadLine {
     .replace(/[–—]/g, '-')
     .replace(/\s+/g, ' ')
   const { into, rest: line } = placeOf(plain)
+  const { amount, ...found } =
+    readCount(line, context) ?? readLeading(line, context) ?? readTrailing(line, context) ?? nothingRead(line)
+  return { asWritten, amount: amount && { ...amount, asWritten }, ...found, ...(into ? { into } : {}) }
+}
+
+/** What one way of reading a line finds; the line as it was written is put to it afterwards. */
+type Found = Omit<ReadLine, 'asWritten' | 'into'>
+
+function nothingRead(line: string): Found {
+  const flags: LineFlag[] = [{ code: 'noAmount', text: 'no amount was found; write one, like 1½ oz or 45 ml' }]
+  return { amount: undefined, words: withoutMeasureWords(line), flags }
+}
+
+/** "half a lime", "juice of 1 lemon", "2 limes, juiced", "1 egg white". */
+function readCount(line: string, { fruitMl }: LineContext): Found | undefined {
+  const counted: CountedThing | undefined = readCounted(line)
+  if (!counted) return undefined
+  const { count, name, words, ofWhat, assumedMl } = counted
+  const each = fruitMl?.(name) ?? { ml: assumedMl, basis: 'assumed' as const }
+  const how = each.basis === 'measured' ? 'by the house’s pressings' : ofWhat.nobody
+  return {
+    amount: { value: Number((count * each.ml).toFixed(1)), unit: 'ml' },
+    fruit: { count, name },
+    words,
+    flags: [{ code: 'fruit', text: `a count of ${ofWhat.what} is not a measure: ${ml(each.ml)} each, ${how}` }],
+  }
+}
+
+const LEADING = new RegExp(`^(${NUMBER})(?:${BETWEEN}(${NUMBER}))?(?:\\s*(${UNIT}))?(.*)$`, 'i')
+const SECOND = new RegExp(
+  `^\\s*(?:\\/|\\(|\\[|=|or|,)\\s*(?:about |ca\\.? |approx\\.? |~)?(${NUMBER})(?:${BETWEEN}(?:${NUMBER}))?\\s*(${UNIT})\\s*[)\\]]?(.*)$`,
+  'i',
+)
+const TRAILING = new RegExp(
+  `^(.*?)(?:[,:]|\\s-)?\\s+\\(?(${NUMBER}(?:${BETWEEN}${NUMBER})?\\s*${UNIT}(?:\\s*(?:\\/|\\(|=|or).*)?)\\)?$`,
+  'i',
+)
+
+/** "45 ml / 1.5 oz rum", "2-3 dashes bitters". */
+function readLeading(line: string, context: LineContext): Found | undefined {
+  const about = HOW_MUCH_ABOUT.exec(line)?.[0]
+  const match = LEADING.exec(about ? line.slice(about.length) : line)
+  const value = match?.[1] === undefined ? undefined : readNumber(match[1])
+  if (!match || value === undefined || value <= 0) return undefined
+  const [, written = '', upTo, unitWord, rest = ''] = match
+  // "a splash of soda", "one big cube": a word alone measures nothing.
+  if (!unitWord && !/[\d¼½¾⅓⅔⅛⅜⅝⅞⅕⅖⅗⅘⅙⅚]/.test(written)) return undefined
+  // "2nd", "1.5%": no amount.
+  if (!unitWord && /^[a-z%°]/i.test(rest)) return undefined
   const flags: LineFlag[] = []
-  const placed = (read: Omit<ReadLine, 'into'>): ReadLine => (into ? { ...read, into } : read)
-  return placed(readCount(line) ?? readLeading(line) ?? readTrailing(line) ?? nothingRead())
-
-  function nothingRead(): ReadLine {
-    flags.push({ code: 'noAmount', text: 'no amount was found; write one, like 1½ oz or 45 ml' })
-    return { asWritten, amount: undefined, words: withoutMeasureWords(line), flags }
+  const unit = toUnit(unitWord)
+  const amount: Amount = { value, unit: unit ?? context.bareUnit ?? (value >= LEAST_BARE_ML ? 'ml' : 'oz') }
+  if (about && /scant|heap|generous|short|bare/i.test(about))
+    flags.push({ code: 'about', text: `“${about.trim()}” is no measure: ${amountText(amount)} is taken` })
+  const high = Math.max(value, (upTo === undefined ? undefined : readNumber(upTo)) ?? value)
+  if (high > value) {
+    const text = `a range: ${Number(value.toFixed(3))} to ${Number(high.toFixed(3))}; the lower end is taken`
+    flags.push({ code: 'range', text, likely: { value: Number(((value + high) / 2).toFixed(3)), unit: amount.unit } })
   }
+  if (!unit) flags.push({ code: 'noUnit', text: `no unit is written; taken as ${UNITS[amount.unit].label}` })
+  const second = unit && SECOND.exec(rest)
+  const other = second?.[1] === undefined ? undefined : readNumber(second[1])
+  const otherUnit = toUnit(second?.[2])
+  const hasSecond = other !== undefined && otherUnit !== undefined
+  if (hasSecond)
+    flags.push(...bothFlags(amount, { ...amount, value: high }, { value: other, unit: otherUnit }, context))
+  const words = cleaned(hasSecond ? (second?.[3] ?? '') : rest)
+  return { amount: { ...amount, value: Number(value.toFixed(4)) }, words, flags }
+}
 
-  /** "half a lime", "juice of 1 lemon", "2 limes, juiced", "1 egg white". */
-  function readCount(from: string): ReadLine | undefined {
-    const counted: CountedThing | undefined = readCounted(from)
-    if (!counted) return undefined
-    const { count, name, words, ofWhat, assumedMl } = counted
-    const each = context.fruitMl?.(name) ?? { ml: assumedMl, basis: 'assumed' as const }
-    const volumeMl = Number((count * each.ml).toFixed(1))
-    const how = each.basis === 'measured' ? 'by the house’s pressings' : ofWhat.nobody
-    flags.push({ code: 'fruit', text: `a count of ${ofWhat.what} is not a measure: ${ml(each.ml)} each, ${how}` })
-    return { asWritten, amount: { value: volumeMl, unit: 'ml', asWritten }, fruit: { count, name }, words, flags }
-  }
+/** "lime juice, 1 oz", "soda (2 oz)". */
+function readTrailing(line: string, context: LineContext): Found | undefined {
+  const match = TRAILING.exec(line)
+  if (!match?.[1] || !match[2] || !/[a-z]/i.test(match[1])) return undefined
+  const read = readLeading(match[2], context)
+  return read && { ...read, words: withoutMeasureWords(cleaned(match[1])) }
+}
 
-  /** "45 ml / 1.5 oz rum", "2-3 dashes bitters". */
-  function readLeading(from: string): ReadLine | undefined {
-    const about = HOW_MUCH_ABOUT.exec(from)?.[0]
-    const exact = about ? from.slice(about.length) : from
-    const pattern = new RegExp(`^(${NUMBER})(?:${BETWEEN}(${NUMBER}))?(?:\\s*(${UNIT}))?(.*)$`, 'i')
-    const match = pattern.exec(exact)
-    const value = match?.[1] === undefined ? undefined : readNumber(match[1])
-    if (!match || value === undefined || value <= 0) return undefined
-    const [, written = '', upTo, unitWord, rest = ''] = match
-    // "a splash of soda", "one big cube": a word alone measures nothing.
-    if (!unitWord && !/[\d¼½¾⅓⅔⅛⅜⅝⅞⅕⅖⅗⅘⅙⅚]/.test(written)) return undefined
-    // "2nd", "1.5%": no amount.
-    if (!unitWord && /^[a-z%°]/i.test(rest)) return undefined
-    const unit = toUnit(unitWord)
-    const bare = context.bareUnit ?? (value >= LEAST_BARE_ML ? 'ml' : 'oz')
-    let amount: Amount = { value, unit: unit ?? bare, asWritten }
-    if (about && /scant|heap|generous|short|bare/i.test(about))
-      flags.push({ code: 'about', text: `“${about.trim()}” is no measure: ${amountText(amount)} is taken` })
-    let high = value
-    if (upTo !== undefined) {
-      high = readNumber(upTo) ?? value
-      if (high > value) {
-        const middle = Number(((value + high) / 2).toFixed(3))
-        flags.push({
-          code: 'range',
-          text: `a range: ${Number(value.toFixed(3))} to ${Number(high.toFixed(3))}; the lower end is taken`,
-          likely: { value: middle, unit: amount.unit },
-        })
-      } else high = value
-    }
-    if (!unit) flags.push({ code: 'noUnit', text: `no unit is written; taken as ${UNITS[amount.unit].label}` })
-    const second = new RegExp(
-      `^\\s*(?:\\/|\\(|\\[|=|or|,)\\s*(?:about |ca\\.? |approx\\.? |~)?(${NUMBER})(?:${BETWEEN}(?:${NUMBER}))?\\s*(${UNIT})\\s*[)\\]]?(.*)$`,
-      'i',
-    ).exec(rest)
-    let words = rest
-    if (second && unit) {
-      const other = readNumber(second[1] ?? '')
-      const otherUnit = toUnit(second[2])
-      if (other !== undefined && otherUnit) {
-        checkBoth({ low: amount, high: { ...amount, value: high } }, { value: other, unit: otherUnit })
-        words = second[3] ?? ''
-      }
-    }
-    amount = { ...amount, value: Number(amount.value.toFixed(4)) }
-    return { asWritten, amount, words: cleaned(words), flags }
-  }
+function toUnit(word: string | undefined): Unit | undefined {
+  if (word === undefined) return undefined
+  const wanted = word.toLowerCase().replace(/\.$/, '')
+  return UNIT_NAMES.find((u) => {
+    const names: readonly string[] = UNITS[u].names
+    return u.toLowerCase() === wanted || UNITS[u].label === wanted || names.includes(wanted)
+  })
+}
 
-  /** "lime juice, 1 oz", "soda (2 oz)". */
-  function readTrailing(from: string): ReadLine | undefined {
-    const match = new RegExp(
-      `^(.*?)(?:[,:]|\\s-)?\\s+\\(?(${NUMBER}(?:${BETWEEN}${NUMBER})?\\s*${UNIT}(?:\\s*(?:\\/|\\(|=|or).*)?)\\)?$`,
-      'i',
-    ).exec(from)
-    if (!match?.[1] || !match[2] || !/[a-z]/i.test(match[1])) return undefined
-    const read = readLeading(match[2])
-    return read && { ...read, words: withoutMeasureWords(cleaned(match[1])) }
-  }
-
-  function toUnit(word: string | undefined): Unit | undefined {
-    if (word === undefined) return undefined
-    const wanted = word.toLowerCase().replace(/\.$/, '')
-    return UNIT_NAMES.find((u) => {
-      const names: readonly string[] = UNITS[u].names
-      return u.toLowerCase() === wanted || UNITS[u].label === wanted || names.includes(wanted)
-    })
-  }
-
-  /** Two amounts on one line: the same within rounding, or one of them is wrong. Of a range either end will do. */
-  function checkBoth({ low, high }: { low: Amount; high: Amount }, second: Amount): void {
-    const [from, to, other] = [low, high, second].map((a) => volumeMlOfAmount(a, context.kit))
-    if (!from || !to || !other) return
-    if (other >= from * (1 - ROUNDING) && other <= to * (1 + ROUNDING)) return
-    const ratio = other / from
-    const times = [2, 3, 10].find((n) => Math.abs(ratio / n - 1) < 0.08 || Math.abs(1 / ratio / n - 1) < 0.08)
-    const how =
-      times === undefined
-        ? `${Math.round(100 * (Math.max(ratio, 1 / ratio) - 1))} % apart`
-        : `${{ 2: 'twice', 3: 'three times', 10: 'ten times' }[times]} as much`
-    const bigger = ratio > 1 ? second : low
-    const smaller = ratio > 1 ? low : second
-    flags.push({
-      code: 'unitsDisagree',
-      text: `${amountText(bigger)} (${ml(Math.max(from, other))}) is not ${amountText(smaller)} (${ml(Math.min(from, other))}): ${how}`,
-      likely: { value: second.value, unit: second.unit },
-    })
-  }
+/** Two amounts on one line: the same within rounding, or one of them is wrong. Of a range either end will do. */
+function bothFlags(low: Amount, high: Amount, second: Amount, { kit }: LineContext): LineFlag[] {
+  const [from, to, other] = [low, high, second].map((a) => volumeMlOfAmount(a, kit))
+  if (!from || !to || !other) return []
+  if (other >= from * (1 - ROUNDING) && other <= to * (1 + ROUNDING)) return []
+  const ratio = other / from
+  const times = [2, 3, 10].find((n) => Math.abs(ratio / n - 1) < 0.08 || Math.abs(1 / ratio / n - 1) < 0.08)
+  const how =
+    times === undefined
+      ? `${Math.round(100 * (Math.max(ratio, 1 / ratio) - 1))} % apart`
+      : `${{ 2: 'twice', 3: 'three times', 10: 'ten times' }[times]} as much`
+  const [bigger, smaller] = ratio > 1 ? [second, low] : [low, second]
+  const text = `${amountText(bigger)} (${ml(Math.max(from, other))}) is not ${amountText(smaller)} (${ml(Math.min(from, other))}): ${how}`
+  return [{ code: 'unitsDisagree', text, likely: { value: second.value, unit: second.unit } }]
 }
 
 const cleaned = (words: string) =>

@@ -54,6 +54,8 @@ const POURS_AS_WRITTEN: readonly (readonly [RegExp, NonNullable<Stage['pour']>])
 ]
 /** The longest that anything is done, s. */
 export const MOST_S = 120
+/** Ice of which nobody says what kind. */
+const USUAL_ICE = 'machineCube'
 /** Pieces in a glass where nobody says how many. */
 const SOME_CUBES = 4
 const SECONDS = /(\d+(?:[.,]\d+)?)\s*(?:(?:-|to)\s*\d+(?:[.,]\d+)?\s*)?(?:s|secs?|seconds?)\b/i
@@ -76,6 +78,7 @@ const POURING =
 const GARNISH = /^garnish(?:ed)?\b(?:\s*(?:with|:|-))?\s*(.*)$/i
 const SERVING =
   /\b(?:over|onto|on|fill(?:ed)?(?: the glass| it)?(?: up)? with|pack(?:ed)?(?: the glass)? with|top(?:ped)?(?: it)?(?: up)? with(?: more)?|into? (?:a |the )?glass (?:of|with)|with (?:fresh|more))\b(.*)$/i
+const FLAME = /\bflam(?:e|ed|ing)|\bignite|\bset (?:it )?alight|\blight it\b/i
 const FULL = /\b(?:fill|pack|top)(?:ed)?\b/i
 
 const POUR_AMOUNT = new RegExp(
@@ -95,7 +98,7 @@ interface MethodContext {
 }
 
 /** Reads what is done, clause by clause. Nothing is lost: what is not understood comes back as it was written. */
-export function readSentence(text: string, { book, ice }: MethodContext): ReadSentence {
+export function readSentence(text: string, context: MethodContext): ReadSentence {
   const read: ReadSentence = {
     stages: [],
     serveIce: [],
@@ -106,137 +109,145 @@ export function readSentence(text: string, { book, ice }: MethodContext): ReadSe
     isMethod: false,
   }
   for (const clause of clausesOf(text.replace(/^(?:method|to make|directions)\s*:\s*/i, ''))) {
-    if (!readClause(clause)) read.unread.push(clause)
+    if (!readClause(clause, read, context)) read.unread.push(clause)
     else read.isMethod = true
   }
   return read
+}
 
-  function readClause(clause: string): boolean {
-    const garnish = GARNISH.exec(clause)
-    if (garnish) {
-      read.garnish.push(...garnishesOf(garnish[1] ?? ''))
-      return true
-    }
-    if (POURING.test(clause) && !(speaksOfIce(clause) && !/\d\s*(?:oz|ml|cl)/i.test(clause))) {
-      read.pours.push(clause)
-      return true
-    }
-    // What is poured in the middle of a sentence is no part of what is done: somebody has to say.
-    if (pourIn(clause)) return false
-    let understood = false
-    if (/\bflam(?:e|ed|ing)|\bignite|\bset (?:it )?alight|\blight it\b/i.test(clause)) {
-      read.hasFlame = true
-      understood = true
-    }
-    const pour = POURS_AS_WRITTEN.find(([words]) => words.test(clause))?.[1]
-    const method = isOfOneWord(clause) ? undefined : methodIn(clause)
-    const glass = glassNamed(clause, book)
-    if (glass) {
-      read.glass ??= glass
-      understood = true
-    }
-    const seconds = secondsIn(clause)
-    const serving = SERVING.exec(clause)
-    const isServing =
-      serving !== null && speaksOfIce(serving[1] ?? '') && (method === undefined || /\bover\b/i.test(clause))
-    if (isServing) understood = readServeIce(clause, serving[1] ?? '') || understood
-    if (method) {
-      addStage(method, isServing ? clause.slice(0, serving.index) : clause, seconds)
-      understood = true
-    } else if (!isServing && speaksOfIce(clause) && readLooseIce(clause)) understood = true
-    if (seconds !== undefined && !method) {
-      const last = read.stages[read.stages.length - 1]
-      if (last && last.durationS === undefined) last.durationS = seconds
-      else if (!last) read.seconds = seconds
-      else return false
-      understood = true
-    }
-    if (pour) {
-      const last = read.stages[read.stages.length - 1]
-      if (last) last.pour = pour
-      else read.pour = pour
-      understood = true
-    }
-    return understood
-  }
-
-  function addStage(method: Method, clause: string, seconds: number | undefined) {
-    const spoken =
-      /\b(?:dry|without ice|no ice)\b/i.test(clause) &&
-      /sha(?:ke|ken)|blend|whip/i.test(clause) &&
-      !/dry cubes/i.test(clause)
-    const said = spoken ? undefined : readSpokenIce(clause, ice)
-    const usual = METHODS[method].usual
-    const portions = spoken
-      ? []
-      : said &&
-        portionsOf(
-          said,
-          usual.ice.reduce((sum, i) => sum + i.massG, 0),
-          clause,
-        )
-    const bursts = BURSTS.exec(clause)?.[1]?.toLowerCase()
-    const each = bursts && (BURST_COUNTS[bursts] ?? Number(bursts))
-    const wholeS = seconds === undefined ? undefined : seconds * (each || 1)
-    const isTooLong = wholeS !== undefined && wholeS > MOST_S
-    if (isTooLong) read.unread.push(`${clause}: ${wholeS} s; at most ${MOST_S} s`)
-    const stage: Stage = {
-      method,
-      ...(wholeS !== undefined && !isTooLong ? { durationS: wholeS } : {}),
-      ...(each ? { bursts: each, restS: 5 } : {}),
-      ...(portions ? { ice: portions } : {}),
-    }
-    const last = read.stages[read.stages.length - 1]
-    // "Build in the glass, swizzle": what is only put together is swizzled there.
-    const isOnlyPut = last?.method === 'build' && last.durationS === undefined
-    if (isOnlyPut) read.stages.pop()
-    read.stages.push({ ...(isOnlyPut && last?.ice ? { ice: last.ice } : {}), ...stage })
-  }
-
-  function portionsOf(said: NonNullable<ReturnType<typeof readSpokenIce>>, usualG: number, clause: string) {
-    if (said.kind === undefined && said.amount === undefined) return undefined
-    const kind = said.kind ?? 'machineCube'
-    const amount = said.amount
-    if (!amount) return said.kind ? [{ kind, massG: usualG }] : undefined
-    if (!amount.ok) {
-      read.unread.push(`${clause}: ${amount.reason}`)
-      return undefined
-    }
-    return 'massG' in amount ? [portionOf(kind, amount.massG, amount.asWritten)] : undefined
-  }
-
-  /** "over one big cube", "fill with crushed". */
-  function readServeIce(clause: string, spokenText: string): boolean {
-    const said = readSpokenIce(spokenText, ice)
-    if (!said) return false
-    const kind = said.kind ?? 'machineCube'
-    const asWritten = clause.slice(0, 60)
-    if (said.amount && !said.amount.ok) return false
-    if (said.amount?.ok && 'massG' in said.amount) read.serveIce.push({ kind, massG: said.amount.massG, asWritten })
-    else if (FULL.test(clause) || kind === 'crushed' || kind === 'pebble' || kind === 'cracked')
-      read.serveIce.push({ kind, fill: /\bhalf\b/i.test(clause) ? 'halfGlass' : 'toLine', asWritten })
-    else read.serveIce.push({ kind, massG: SOME_CUBES * (pieceG(kind) ?? 0), asWritten, isOurs: true })
+/** Puts what a clause says to what was read before it. @returns whether it was understood */
+function readClause(clause: string, read: ReadSentence, { book, ice }: MethodContext): boolean {
+  const garnish = GARNISH.exec(clause)
+  if (garnish) {
+    read.garnish.push(...garnishesOf(garnish[1] ?? ''))
     return true
   }
-
-  /** "with 120 g crushed ice", "add crushed ice": of what was begun before, else in the glass. */
-  function readLooseIce(clause: string): boolean {
-    const last = read.stages[read.stages.length - 1]
-    const said = readSpokenIce(clause, ice)
-    if (!said) return false
-    if (said.amount && !said.amount.ok) return false
-    const kind = said.kind ?? 'machineCube'
-    if (last?.method && last.ice === undefined && !FULL.test(clause)) {
-      const usualG = METHODS[last.method].usual.ice.reduce((sum, i) => sum + i.massG, 0)
-      const portions = portionsOf(said, usualG, clause)
-      if (portions) last.ice = portions
-      return true
-    }
-    const asWritten = clause.slice(0, 60)
-    if (said.amount?.ok && 'massG' in said.amount) read.serveIce.push({ kind, massG: said.amount.massG, asWritten })
-    else read.serveIce.push({ kind, fill: /\bhalf\b/i.test(clause) ? 'halfGlass' : 'toLine', asWritten })
+  if (POURING.test(clause) && !(speaksOfIce(clause) && !/\d\s*(?:oz|ml|cl)/i.test(clause))) {
+    read.pours.push(clause)
     return true
   }
+  // What is poured in the middle of a sentence is no part of what is done: somebody has to say.
+  if (pourIn(clause)) return false
+  const hasFlame = FLAME.test(clause)
+  if (hasFlame) read.hasFlame = true
+  const glass = glassNamed(clause, book)
+  if (glass) read.glass ??= glass
+  const method = isOfOneWord(clause) ? undefined : methodIn(clause)
+  const seconds = secondsIn(clause)
+  const isOfIce = readIceAndChill(clause, method, seconds, read, ice)
+  const isOfTime = seconds !== undefined && method === undefined
+  // A time that belongs to nothing: of the whole clause a person has to say.
+  if (isOfTime && !readLooseSeconds(seconds, read)) return false
+  return readPour(clause, read) || isOfTime || isOfIce || glass !== undefined || hasFlame
+}
+
+/** What is done to the drink, and the ice in it and in the glass. */
+function readIceAndChill(
+  clause: string,
+  method: Method | undefined,
+  seconds: number | undefined,
+  read: ReadSentence,
+  ice: IceContext,
+): boolean {
+  const serving = SERVING.exec(clause)
+  const served = serving?.[1] ?? ''
+  const isServing = serving !== null && speaksOfIce(served) && (method === undefined || /\bover\b/i.test(clause))
+  const isServed = isServing && readServeIce(clause, served, read, ice)
+  if (method) {
+    addStage(method, isServing ? clause.slice(0, serving.index) : clause, seconds, read, ice)
+    return true
+  }
+  return isServed || (!isServing && speaksOfIce(clause) && readLooseIce(clause, read, ice))
+}
+
+/** Seconds without a word of what is done: of what was begun before. @returns whether they had a place */
+function readLooseSeconds(seconds: number, read: ReadSentence): boolean {
+  const last = read.stages.at(-1)
+  if (!last) read.seconds = seconds
+  else if (last.durationS === undefined) last.durationS = seconds
+  else return false
+  return true
+}
+
+function readPour(clause: string, read: ReadSentence): boolean {
+  const pour = POURS_AS_WRITTEN.find(([words]) => words.test(clause))?.[1]
+  if (!pour) return false
+  const last = read.stages.at(-1)
+  if (last) last.pour = pour
+  else read.pour = pour
+  return true
+}
+
+const usualIceG = (method: Method) => METHODS[method].usual.ice.reduce((sum, i) => sum + i.massG, 0)
+
+function addStage(method: Method, clause: string, seconds: number | undefined, read: ReadSentence, ice: IceContext) {
+  const isDry =
+    /\b(?:dry|without ice|no ice)\b/i.test(clause) &&
+    /sha(?:ke|ken)|blend|whip/i.test(clause) &&
+    !/dry cubes/i.test(clause)
+  const said = isDry ? undefined : readSpokenIce(clause, ice)
+  const portions = isDry ? [] : said && portionsOf(said, usualIceG(method), clause, read)
+  const bursts = BURSTS.exec(clause)?.[1]?.toLowerCase()
+  const each = bursts && (BURST_COUNTS[bursts] ?? Number(bursts))
+  const wholeS = seconds === undefined ? undefined : seconds * (each || 1)
+  const isTooLong = wholeS !== undefined && wholeS > MOST_S
+  if (isTooLong) read.unread.push(`${clause}: ${wholeS} s; at most ${MOST_S} s`)
+  const stage: Stage = {
+    method,
+    ...(wholeS !== undefined && !isTooLong ? { durationS: wholeS } : {}),
+    ...(each ? { bursts: each, restS: 5 } : {}),
+    ...(portions ? { ice: portions } : {}),
+  }
+  const last = read.stages.at(-1)
+  // "Build in the glass, swizzle": what is only put together is swizzled there.
+  const isOnlyPut = last?.method === 'build' && last.durationS === undefined
+  if (isOnlyPut) read.stages.pop()
+  read.stages.push({ ...(isOnlyPut && last?.ice ? { ice: last.ice } : {}), ...stage })
+}
+
+type SpokenIce = NonNullable<ReturnType<typeof readSpokenIce>>
+
+function portionsOf({ kind, amount }: SpokenIce, usualG: number, clause: string, read: ReadSentence): Stage['ice'] {
+  if (!amount) return kind && [{ kind, massG: usualG }]
+  if (!amount.ok) {
+    read.unread.push(`${clause}: ${amount.reason}`)
+    return undefined
+  }
+  return 'massG' in amount ? [portionOf(kind ?? USUAL_ICE, amount.massG, amount.asWritten)] : undefined
+}
+
+const MOST_LETTERS = 60
+const writtenIce = (clause: string) => clause.slice(0, MOST_LETTERS)
+const filled = (clause: string): IceFill => (/\bhalf\b/i.test(clause) ? 'halfGlass' : 'toLine')
+
+/** "over one big cube", "fill with crushed". */
+function readServeIce(clause: string, spokenText: string, read: ReadSentence, ice: IceContext): boolean {
+  const said = readSpokenIce(spokenText, ice)
+  if (!said || (said.amount && !said.amount.ok)) return false
+  const { kind = USUAL_ICE, amount } = said
+  const asWritten = writtenIce(clause)
+  if (amount?.ok && 'massG' in amount) read.serveIce.push({ kind, massG: amount.massG, asWritten })
+  else if (FULL.test(clause) || kind === 'crushed' || kind === 'pebble' || kind === 'cracked')
+    read.serveIce.push({ kind, fill: filled(clause), asWritten })
+  else read.serveIce.push({ kind, massG: SOME_CUBES * (pieceG(kind) ?? 0), asWritten, isOurs: true })
+  return true
+}
+
+/** "with 120 g crushed ice", "add crushed ice": of what was begun before, else in the glass. */
+function readLooseIce(clause: string, read: ReadSentence, ice: IceContext): boolean {
+  const said = readSpokenIce(clause, ice)
+  if (!said || (said.amount && !said.amount.ok)) return false
+  const last = read.stages.at(-1)
+  if (last?.method && last.ice === undefined && !FULL.test(clause)) {
+    const portions = portionsOf(said, usualIceG(last.method), clause, read)
+    if (portions) last.ice = portions
+    return true
+  }
+  const { kind = USUAL_ICE, amount } = said
+  const asWritten = writtenIce(clause)
+  if (amount?.ok && 'massG' in amount) read.serveIce.push({ kind, massG: amount.massG, asWritten })
+  else read.serveIce.push({ kind, fill: filled(clause), asWritten })
+  return true
 }
 
 /** A participle on a line of its own says how something is, not what is to be done. */

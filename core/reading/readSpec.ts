@@ -82,114 +82,118 @@ export function readSpec(text: string, context: SpecContext): ReadSpec {
     ours: [],
     pieces: [],
   }
-  const well = bySlug(context.book.wells, context.well) ?? context.book.wells[0]
-  const sentence = (line: string) =>
-    readSentence(line, { book: context.book, ice: { kit: context.book.settings.kit, scoops: well?.scoops ?? [] } })
   const lines = text
     .split(/\r?\n/)
     .map((l) => l.trim())
     .filter(Boolean)
-  const took = (line: string, as: ReadPiece['as']) => spec.pieces.push({ text: line, as })
   lines.forEach((line, i) => {
-    const serves = SERVES.exec(line)
-    const garnish = GARNISH.exec(line)
-    const glass = GLASS.exec(line)
-    const inGlass = glass?.[1] && !DIGIT.test(line) ? glassNamed(glass[1], context.book) : undefined
-    if (serves) {
-      readServes(serves)
-      took(line, 'serves')
-    } else if (garnish) {
-      spec.garnish.push(...garnishesOf(garnish[1] ?? ''))
-      took(line, 'garnish')
-    } else if (inGlass) {
-      spec.glass = inGlass
-      took(line, 'glass')
-    } else if (isTitle(line, i)) {
+    const said = readHead(line, spec, context)
+    if (said) spec.pieces.push({ text: line, as: said })
+    else if (i === 0 && lines.length > 1 && isTitle(line, context)) {
       spec.name = line.replace(/[:.]$/, '')
-      took(line, 'name')
-    } else readRest(line)
+      spec.pieces.push({ text: line, as: 'name' })
+    } else spec.pieces.push({ text: line, as: readRest(line, spec, context) })
   })
   // Only now is known for how many it is.
   for (const line of spec.lines) if (line.sure) flagUnusual(line, line.sure, spec.serves, context)
   sayWhatIsOurs(spec, context)
   return spec
+}
 
-  function readServes(match: RegExpExecArray) {
-    const count = (word: string | undefined) =>
-      word === undefined ? undefined : (SERVES_WORDS[word.toLowerCase()] ?? Number(word))
-    const low = count(match[1]) ?? 1
-    const high = count(match[2])
-    spec.serves = Math.min(MOST_SERVES, Math.max(1, low))
-    if (high !== undefined && high > low) spec.servesUpTo = Math.min(MOST_SERVES, high)
-    if (low > MOST_SERVES) spec.unplaced.push(match[0])
+/** A line that begins with what it is about. @returns about what; undefined when it is none */
+function readHead(line: string, spec: ReadSpec, { book }: SpecContext): ReadPiece['as'] | undefined {
+  const serves = SERVES.exec(line)
+  if (serves) {
+    readServes(serves, spec)
+    return 'serves'
   }
-
-  /** The first line is the name, unless it plainly says what is poured or done. */
-  function isTitle(line: string, index: number): boolean {
-    if (index > 0 || lines.length < 2) return false
-    const read = readLine(line, lineContext(context))
-    if (read.fruit || (read.amount && !read.flags.some((f) => f.code === 'noUnit'))) return false
-    if (read.amount && isOnShelf(read.words, context.book)) return false
-    const done = sentence(line)
-    const isDone = done.isMethod && (DIGIT.test(line) || done.glass !== undefined || done.unread.length === 0)
-    return !(isDone && /[,.]|\bice\b|strain|\bs\b/i.test(line))
+  const garnish = GARNISH.exec(line)
+  if (garnish) {
+    spec.garnish.push(...garnishesOf(garnish[1] ?? ''))
+    return 'garnish'
   }
+  const glass = GLASS.exec(line)?.[1]
+  const inGlass = glass && !DIGIT.test(line) ? glassNamed(glass, book) : undefined
+  if (!inGlass) return undefined
+  spec.glass = inGlass
+  return 'glass'
+}
 
-  function readRest(line: string): void {
-    const read = readLine(line, lineContext(context))
-    const hasUnit = read.amount !== undefined && !read.flags.some((f) => f.code === 'noUnit')
-    const startsWithPour =
-      /^(?:float|top|add|lengthen|finish|pour|[-*•·–—]?\s*[\d.,¼½¾⅓⅔⅛⅜⅝⅞⅕⅙]|an? |one |two |three |four |half |juice)/i.test(
-        line,
-      )
-    const isOnIt = isOnShelf(read.words, context.book)
-    const done = sentence(line)
-    if (hasUnit && (startsWithPour || isPourable(read, context.book)) && !isAboutIce(read)) addLine(read, line)
-    else if (done.isMethod && !(read.amount && isOnIt && done.stages.length === 0)) addSentence(done, line)
-    else if (read.amount && GARNISH_WORDS.test(read.words) && !isOnIt) {
-      spec.garnish.push(line.replace(/^[-*•·]\s*/, ''))
-      took(line, 'garnish')
-    } else if (isOnIt || (hasUnit && !isAboutIce(read))) addLine(read, line)
-    else {
-      spec.unplaced.push(line)
-      took(line, 'asked')
-    }
+function readServes(match: RegExpExecArray, spec: ReadSpec): void {
+  const count = (word: string | undefined) =>
+    word === undefined ? undefined : (SERVES_WORDS[word.toLowerCase()] ?? Number(word))
+  const low = count(match[1]) ?? 1
+  const high = count(match[2])
+  spec.serves = Math.min(MOST_SERVES, Math.max(1, low))
+  if (high !== undefined && high > low) spec.servesUpTo = Math.min(MOST_SERVES, high)
+  if (low > MOST_SERVES) spec.unplaced.push(match[0])
+}
+
+function sentenceOf(line: string, { book, well }: SpecContext): ReadSentence {
+  const at = bySlug(book.wells, well) ?? book.wells[0]
+  return readSentence(line, { book, ice: { kit: book.settings.kit, scoops: at?.scoops ?? [] } })
+}
+
+/** The first line is the name, unless it plainly says what is poured or done. */
+function isTitle(line: string, context: SpecContext): boolean {
+  const read = readLine(line, lineContext(context))
+  if (read.fruit || (read.amount && !read.flags.some((f) => f.code === 'noUnit'))) return false
+  if (read.amount && isOnShelf(read.words, context.book)) return false
+  const done = sentenceOf(line, context)
+  const isDone = done.isMethod && (DIGIT.test(line) || done.glass !== undefined || done.unread.length === 0)
+  return !(isDone && /[,.]|\bice\b|strain|\bs\b/i.test(line))
+}
+
+const STARTS_WITH_POUR =
+  /^(?:float|top|add|lengthen|finish|pour|[-*•·–—]?\s*[\d.,¼½¾⅓⅔⅛⅜⅝⅞⅕⅙]|an? |one |two |three |four |half |juice)/i
+
+/** What is poured, what is done, or what nobody can place. */
+function readRest(line: string, spec: ReadSpec, context: SpecContext): ReadPiece['as'] {
+  const read = readLine(line, lineContext(context))
+  const hasUnit = read.amount !== undefined && !read.flags.some((f) => f.code === 'noUnit')
+  const isOnIt = isOnShelf(read.words, context.book)
+  const done = sentenceOf(line, context)
+  const isPour = hasUnit && !isAboutIce(read)
+  const isPlainly = isPour && (STARTS_WITH_POUR.test(line) || isPourable(read, context.book))
+  if (!isPlainly && done.isMethod && !(read.amount && isOnIt && done.stages.length === 0)) {
+    addSentence(done, line, spec, context)
+    return 'method'
   }
-
-  function addLine(read: ReadLine, text: string): void {
+  if (!isPlainly && read.amount && GARNISH_WORDS.test(read.words) && !isOnIt) {
+    spec.garnish.push(line.replace(/^[-*•·]\s*/, ''))
+    return 'garnish'
+  }
+  if (isOnIt || isPour) {
     spec.lines.push(specLine(read, context))
-    took(text, 'pour')
+    return 'pour'
   }
+  spec.unplaced.push(line)
+  return 'asked'
+}
 
-  function addSentence(done: ReadSentence, text: string): void {
-    const before = spec.stages[spec.stages.length - 1]
+function addSentence(done: ReadSentence, text: string, spec: ReadSpec, context: SpecContext): void {
+  const before = spec.stages.at(-1)
+  for (const stage of done.stages) {
     // "Stir" of what is shaken already, with neither ice nor seconds: to be looked at, not another stage.
-    const loose = (s: Stage) => spec.stages.length > 0 && s.ice === undefined && s.durationS === undefined
-    for (const stage of done.stages) {
-      if (loose(stage)) spec.unplaced.push(text)
-      else if (spec.stages.length < MOST_STAGES) spec.stages.push(stage)
-      else spec.unplaced.push(text)
-    }
-    if (done.pour) {
-      const last = spec.stages[spec.stages.length - 1]
-      if (last) last.pour = done.pour
-      else spec.unplaced.push(text)
-    }
-    if (done.seconds !== undefined) {
-      if (before && before.durationS === undefined && done.seconds <= MOST_S) before.durationS = done.seconds
-      else spec.unplaced.push(text)
-    }
-    spec.serveIce.push(...done.serveIce)
-    spec.glass ??= done.glass
-    spec.garnish.push(...done.garnish)
-    spec.hasFlame ||= done.hasFlame
-    for (const clause of done.pours) {
-      const read = readLine(clause, lineContext(context))
-      spec.lines.push(specLine(read, context))
-    }
-    spec.unplaced.push(...done.unread)
-    took(text, 'method')
+    const isLoose = spec.stages.length > 0 && stage.ice === undefined && stage.durationS === undefined
+    if (isLoose || spec.stages.length >= MOST_STAGES) spec.unplaced.push(text)
+    else spec.stages.push(stage)
   }
+  if (done.pour) {
+    const last = spec.stages.at(-1)
+    if (last) last.pour = done.pour
+    else spec.unplaced.push(text)
+  }
+  if (done.seconds !== undefined) {
+    if (before && before.durationS === undefined && done.seconds <= MOST_S) before.durationS = done.seconds
+    else spec.unplaced.push(text)
+  }
+  spec.serveIce.push(...done.serveIce)
+  spec.glass ??= done.glass
+  spec.garnish.push(...done.garnish)
+  spec.hasFlame ||= done.hasFlame
+  for (const clause of done.pours) spec.lines.push(specLine(readLine(clause, lineContext(context)), context))
+  spec.unplaced.push(...done.unread)
 }
 
 const MOST_STAGES = 4

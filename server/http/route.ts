@@ -1,4 +1,5 @@
 import { type Act, ERRORS, mayDo } from '@conch/contract'
+import { keysOf } from '@conch/core/schema/keysOf'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import { createMiddleware } from 'hono/factory'
@@ -108,7 +109,7 @@ const problemSchema = z
     title: z.string(),
     status: z.number().int(),
     detail: z.string(),
-    code: z.enum(Object.keys(ERRORS) as [string, ...string[]]),
+    code: z.enum(keysOf(ERRORS)),
     fields: z.array(z.object({ field: z.string(), message: z.string() })).optional(),
     current: z.unknown().optional(),
   })

@@ -19,7 +19,8 @@ export function useSending<T extends FieldValues>(
   const { handleSubmit, setError, formState, ...form } = useForm<T>({ resolver, defaultValues })
   const refuse = (error: unknown) => {
     const named = error instanceof ApiError ? (error.problem?.fields ?? []) : []
-    const byField = named.map((f) => [f.field.split('.')[0] ?? '', f.message] as const)
+    // A thing that is saved whole is sent as the document of a message.
+    const byField = named.map((f) => [f.field.replace(/^document\./, '').split('.')[0] ?? '', f.message] as const)
     const known = byField.filter(([field]) => field in schema.shape)
     for (const [field, message] of known) setError(field as Path<T>, { message })
     if (known.length === 0) setError('root', { message: error instanceof Error ? error.message : String(error) })

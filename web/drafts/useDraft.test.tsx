@@ -5,7 +5,8 @@ import type { ReactNode } from 'react'
 import { afterEach, describe, expect, it } from 'vitest'
 import { z } from 'zod'
 import { ApiError } from '../app/api.ts'
-import { type DraftPlace, useDraft } from './useDraft.ts'
+import type { DraftPlace } from './draftLine.ts'
+import { useDraft } from './useDraft.ts'
 
 afterEach(() => {
   cleanup()

@@ -1,11 +1,13 @@
 import { changedSchema, mayDo } from '@conch/contract'
 import { INGREDIENT_KINDS, type Ingredient, PLACES, toSlug } from '@conch/core/house'
+import { keysOf } from '@conch/core/schema/keysOf'
 import { useQueryClient } from '@tanstack/react-query'
-import { type FormEvent, useState } from 'react'
 import { toast } from 'sonner'
-import { ApiError, api } from '../app/api.ts'
+import { z } from 'zod'
+import { api } from '../app/api.ts'
 import { useHouse } from '../app/house.tsx'
 import { refreshHouse } from '../app/queries.ts'
+import { useSending } from '../app/useSending.ts'
 import { useWho } from '../app/who.ts'
 import { Dialog } from '../ui/Dialog.tsx'
 import { DialogButtons } from '../ui/DialogButtons.tsx'
@@ -18,78 +20,80 @@ import { figuresOfNew, newNamed, saveUnder } from './newThing.ts'
 import { TastedBefore } from './TastedBefore.tsx'
 import { Contains, WhereItIsFrom } from './WhereItIsFrom.tsx'
 
-/** One thing of the back bar: its figures, and how each is known. */
-export function IngredientDialog({
-  ingredient,
-  startName = '',
-  onClose,
-  onSaved,
-}: {
+/** Only the name is judged here: what the figures come to, the house says. */
+const bottleForm = z.object({
+  name: z.string().refine((name) => toSlug(name) !== '', 'Give it a name.'),
+  figures: z.custom<Ingredient['figures']>(),
+  densityGPerMl: z.custom<Ingredient['densityGPerMl']>().optional(),
+  rest: z.custom<Omit<Ingredient, 'name' | 'figures' | 'densityGPerMl'>>(),
+})
+type Typed = z.output<typeof bottleForm>
+
+const asTyped = ({ name, figures, densityGPerMl, ...rest }: Ingredient): Typed => ({
+  name,
+  figures,
+  densityGPerMl,
+  rest,
+})
+const asBottle = ({ name, figures, densityGPerMl, rest }: Typed): Ingredient => ({
+  ...rest,
+  name,
+  figures,
+  ...(densityGPerMl ? { densityGPerMl } : {}),
+})
+
+interface IngredientDialogProps {
   /** Undefined: something new. */
   ingredient: Ingredient | undefined
   startName?: string
   onClose: () => void
   onSaved?: (slug: string) => void
-}) {
+}
+
+/** One thing of the back bar: its figures, and how each is known. */
+export function IngredientDialog({ ingredient, startName = '', onClose, onSaved }: IngredientDialogProps) {
   const { house } = useHouse()
   const who = useWho()
   const queryClient = useQueryClient()
-  const [draft, setDraft] = useState<Ingredient>(() => ingredient ?? newNamed(startName))
-  const [errors, setErrors] = useState<Record<string, string>>({})
-  const mayEdit = mayDo(who.role, 'editHouse')
-  const set = (change: Partial<Ingredient>) => setDraft({ ...draft, ...change })
-  const save = async (event: FormEvent) => {
-    event.preventDefault()
-    const first = ingredient?.slug ?? toSlug(draft.name)
-    if (first === '') {
-      setErrors({ name: 'Give it a name.' })
-      return
-    }
+  const form = useSending(bottleForm, asTyped(ingredient ?? newNamed(startName)), async (typed) => {
+    const bottle = asBottle(typed)
     // A renamed bottle is still found by what it was called.
-    const renamed =
-      ingredient && ingredient.name !== draft.name ? [...draft.formerNames, ingredient.name] : draft.formerNames
-    const document = { ...draft, formerNames: [...new Set(renamed)] }
+    const before = ingredient && ingredient.name !== bottle.name ? [ingredient.name] : []
+    const document = { ...bottle, formerNames: [...new Set([...bottle.formerNames, ...before])] }
     try {
       const revision = house.revisions.ingredients[ingredient?.slug ?? ''] ?? 0
-      const slug = await saveUnder(first, ingredient === undefined, (slug) =>
+      const slug = await saveUnder(ingredient?.slug ?? toSlug(bottle.name), ingredient === undefined, (slug) =>
         api.put(`/api/ingredients/${slug}`, changedSchema, { document: { ...document, slug }, revision }),
       )
-      await refreshHouse(queryClient)
-      toast(`${draft.name} is saved. Published editions keep the figures they had.`)
+      toast(`${bottle.name} is saved. Published editions keep the figures they had.`)
       onSaved?.(slug)
       onClose()
-    } catch (error) {
-      const fields = error instanceof ApiError ? (error.problem?.fields ?? []) : []
-      setErrors({
-        all: error instanceof Error ? error.message : String(error),
-        ...Object.fromEntries(fields.map((f) => [f.field.replace(/^document\./, ''), f.message])),
-      })
+    } finally {
       await refreshHouse(queryClient)
     }
+  })
+  const draft = asBottle(form.watch())
+  const mayEdit = mayDo(who.role, 'editHouse')
+  const set = (change: Partial<Ingredient>) => {
+    const next = asTyped({ ...draft, ...change })
+    for (const key of keysOf(next)) form.setValue(key, next[key])
   }
   return (
     <Dialog isOpen onClose={onClose} title={ingredient?.name ?? 'New on the shelf'} width={640}>
-      <form onSubmit={save}>
+      <form onSubmit={form.submit}>
         <fieldset disabled={!mayEdit} className="min-w-0">
           <div className="grid gap-x-4 sm:grid-cols-3">
             <div className="sm:col-span-3">
               <Field
                 label="Name"
-                error={errors.name}
+                error={form.errorOf('name')}
                 hint={
                   ingredient && ingredient.name !== draft.name
                     ? `It will still be found as ${ingredient.name}.`
                     : undefined
                 }
               >
-                {(props) => (
-                  <input
-                    {...props}
-                    maxLength={120}
-                    value={draft.name}
-                    onChange={(e) => set({ name: e.target.value })}
-                  />
-                )}
+                {(props) => <input {...props} maxLength={120} {...form.register('name')} />}
               </Field>
             </div>
             <SelectField
@@ -108,18 +112,18 @@ export function IngredientDialog({
           <FiguresOfBottle {...{ draft, mayEdit, set }} />
           <HowItIsBought {...{ draft, mayEdit, set }} />
           <FrothAndLook {...{ draft, mayEdit, set }} />
-          {errors.densityGPerMl && (
+          {form.errorOf('densityGPerMl') && (
             <p role="alert" className="mb-2 text-stop">
-              {errors.densityGPerMl}
+              {form.errorOf('densityGPerMl')}
             </p>
           )}
           <WhereItIsFrom {...{ draft, mayEdit, set }} />
           {ingredient && ingredient.figures.abvPct.value > 0 && (
             <TastedBefore ingredient={ingredient} onLeave={onClose} />
           )}
-          {errors.figures && (
+          {form.errorOf('figures') && (
             <p role="alert" className="mb-2 text-stop">
-              {errors.figures}
+              {form.errorOf('figures')}
             </p>
           )}
           <Contains {...{ draft, mayEdit, set }} />
@@ -144,9 +148,9 @@ export function IngredientDialog({
             )}
           </Field>
         </fieldset>
-        {errors.all && (
+        {form.problem && (
           <p role="alert" className="mb-3 border-l-4 border-stop pl-3 text-stop">
-            {errors.all}
+            {form.problem}
           </p>
         )}
         <DialogButtons close="Close" onClose={onClose} main={mayEdit ? 'Save' : undefined} />

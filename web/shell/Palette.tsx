@@ -1,4 +1,5 @@
-import { bySlug, nameApart } from '@conch/core/house'
+import { bySlug, type Ingredient, nameApart } from '@conch/core/house'
+import { keysOf } from '@conch/core/schema/keysOf'
 import { useQuery } from '@tanstack/react-query'
 import { Command as Cmdk } from 'cmdk'
 import { Dialog as Radix } from 'radix-ui'
@@ -29,12 +30,11 @@ const MOST_DRINKS = 12
 const MOST_THINGS = 12
 const TYPING_MS = 80
 
-/** Finds any drink, bottle, place or action by a few letters. */
-export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
+/** What the palette offers for some letters, and whether the house is still looking for them. */
+function useOffered(isOpen: boolean, words: string): { commands: Command[]; isLooking: boolean } {
   const navigate = useNavigate()
   const { house } = useHouse()
-  const [words, setWords] = useState('')
-  const [isWaiting, setWaiting] = useState(false)
+  const { pathname } = useLocation()
   const wanted = useSettled(words.trim(), TYPING_MS)
   const query = useQuery({ ...drinkPageQuery({ words: wanted, hidden: 'with', limit: MOST_DRINKS }), enabled: isOpen })
   const found = useShelf(
@@ -44,45 +44,37 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
   const isLooking = wanted !== words.trim() || query.isPlaceholderData || (wanted !== '' && !found.isReady)
   const drinks = isLooking ? [] : (query.data?.rows ?? [])
   const shelf = isLooking ? [] : found.picked.flatMap((slug) => bySlug(house.ingredients, slug) ?? [])
-  const { pathname } = useLocation()
-  const commands: Command[] = [
-    // Before anybody types: what was open a moment ago.
-    ...(isOpen && words === '' ? lastOpened().filter((o) => o.address !== pathname) : []).map(
-      (o): Command => ({ id: `last-${o.address}`, label: o.name, group: 'last', perform: () => navigate(o.address) }),
-    ),
+  // Before anybody types: what was open a moment ago.
+  const last = isOpen && words === '' ? lastOpened().filter((o) => o.address !== pathname) : []
+  const leads = (group: Command['group'], key: string, label: string, address: string, words?: string): Command => ({
+    id: `${group}-${key}`,
+    label,
+    group,
+    ...(words === undefined ? {} : { words }),
+    perform: () => navigate(address),
+  })
+  const commands = [
+    ...last.map((o) => leads('last', o.address, o.name, o.address)),
     ...useAllCommands(),
-    ...drinks.map(
-      (d): Command => ({
-        id: `drink-${d.slug}`,
-        label: d.name,
-        group: 'drink',
-        // Found by the house, a slip of the finger allowed.
-        words,
-        perform: () => navigate(`/drinks/${d.slug}`),
-      }),
-    ),
-    ...shelf.map(
-      (i): Command => ({
-        id: `bottle-${i.slug}`,
-        label: nameApart(i, house.ingredients),
-        group: i.kind === 'blend' ? 'blend' : i.recipe || i.closed ? 'mix' : 'bottle',
-        // Found by the house, too.
-        words,
-        perform: () => navigate(placeOf(i)),
-      }),
-    ),
+    // Found by the house, a slip of the finger allowed: they have the letters that were typed.
+    ...drinks.map((d) => leads('drink', d.slug, d.name, `/drinks/${d.slug}`, words)),
+    ...shelf.map((i) => leads(groupOf(i), i.slug, nameApart(i, house.ingredients), placeOf(i), words)),
+    ...house.slots.map((s) => leads('slot', s.slug, s.name, `/slots/${s.slug}`, `slot ${s.note ?? ''}`)),
   ]
-  commands.push(
-    ...house.slots.map(
-      (s): Command => ({
-        id: `slot-${s.slug}`,
-        label: s.name,
-        group: 'slot',
-        words: `slot ${s.note ?? ''}`,
-        perform: () => navigate(`/slots/${s.slug}`),
-      }),
-    ),
-  )
+  return { commands, isLooking }
+}
+
+const groupOf = (i: Ingredient): Command['group'] =>
+  i.kind === 'blend' ? 'blend' : i.recipe || i.closed ? 'mix' : 'bottle'
+
+/** What letters are looked for in. */
+const wordsOf = (c: Command) => `${c.label} ${c.words ?? ''} ${c.id}`
+
+/** Finds any drink, bottle, place or action by a few letters. */
+export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
+  const [words, setWords] = useState('')
+  const [isWaiting, setWaiting] = useState(false)
+  const { commands, isLooking } = useOffered(isOpen, words)
   const close = () => {
     setWords('')
     setWaiting(false)
@@ -92,9 +84,9 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
   useEffect(() => {
     if (!isWaiting || isLooking) return
     setWaiting(false)
-    const order = Object.keys(GROUPS)
+    const order = keysOf(GROUPS)
     const [first] = commands
-      .filter((c) => hasAllWords(`${c.label} ${c.words ?? ''} ${c.id}`, words))
+      .filter((c) => hasAllWords(wordsOf(c), words))
       .sort((a, b) => order.indexOf(a.group) - order.indexOf(b.group))
     if (!first) return
     close()
@@ -135,37 +127,50 @@ export function Palette({ isOpen, onClose }: { isOpen: boolean; onClose: () => v
               <Cmdk.Empty className="p-4 text-soft">
                 Nothing is called that. Earlier names of bottles are searched, too.
               </Cmdk.Empty>
-              {(Object.keys(GROUPS) as Command['group'][]).map((group) => {
-                const inGroup = commands.filter((c) => c.group === group)
-                if (inGroup.length === 0) return null
-                return (
-                  <Cmdk.Group
-                    key={group}
-                    heading={GROUPS[group]}
-                    className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-sm [&_[cmdk-group-heading]]:text-soft"
-                  >
-                    {inGroup.map((c) => (
-                      <Cmdk.Item
-                        key={c.id}
-                        value={`${c.label} ${c.words ?? ''} ${c.id}`}
-                        onSelect={() => {
-                          close()
-                          c.perform()
-                        }}
-                        className="flex min-h-9 cursor-pointer items-center justify-between px-3 data-[selected=true]:bg-shallow"
-                      >
-                        <span>{c.label}</span>
-                        {c.keys && <Keys keys={c.keys} />}
-                      </Cmdk.Item>
-                    ))}
-                  </Cmdk.Group>
-                )
-              })}
+              {keysOf(GROUPS).map((group) => (
+                <Group
+                  key={group}
+                  heading={GROUPS[group]}
+                  commands={commands.filter((c) => c.group === group)}
+                  onPick={(c) => {
+                    close()
+                    c.perform()
+                  }}
+                />
+              ))}
             </Cmdk.List>
           </Cmdk>
         </Radix.Content>
       </Radix.Portal>
     </Radix.Root>
+  )
+}
+
+interface GroupProps {
+  heading: string
+  commands: readonly Command[]
+  onPick: (command: Command) => void
+}
+
+function Group({ heading, commands, onPick }: GroupProps) {
+  if (commands.length === 0) return null
+  return (
+    <Cmdk.Group
+      heading={heading}
+      className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-sm [&_[cmdk-group-heading]]:text-soft"
+    >
+      {commands.map((c) => (
+        <Cmdk.Item
+          key={c.id}
+          value={wordsOf(c)}
+          onSelect={() => onPick(c)}
+          className="flex min-h-9 cursor-pointer items-center justify-between px-3 data-[selected=true]:bg-shallow"
+        >
+          <span>{c.label}</span>
+          {c.keys && <Keys keys={c.keys} />}
+        </Cmdk.Item>
+      ))}
+    </Cmdk.Group>
   )
 }
 

@@ -1,20 +1,5 @@
 import { mayDo } from '@conch/contract'
-import {
-  amountSize,
-  FEWEST_IN_A_BLEND,
-  isByWeight,
-  MOST_IN_A_BLEND,
-  mixerOfToday,
-  PART_SIZE,
-  RECIPE_MEASURES,
-  type Recipe,
-  type RecipeMeasure,
-  sharesOf,
-  withoutPart,
-  withPart,
-  withVolumes,
-  writtenBy,
-} from '@conch/core/formula'
+import { MOST_IN_A_BLEND, mixerOfToday, type Recipe, sharesOf, withPart, withVolumes } from '@conch/core/formula'
 import { bySlug, type Ingredient, nameIn, namesIn } from '@conch/core/house'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
@@ -29,13 +14,13 @@ import { SplitBar } from '../../graphics/SplitBar.tsx'
 import { StyleLines } from '../../graphics/StyleLines.tsx'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
 import { NeedShelf } from '../../shelf/NeedShelf.tsx'
-import { placeOf } from '../../shelf/placeOf.ts'
 import { NameField } from '../../ui/NameField.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { Failure } from '../../ui/States.tsx'
 import { ClosedMix, DraftActions, type Opened, OpenWithDraft, partsOfDraft, useMixDraft } from '../mixes/index.ts'
 import { DealDialog, Letters } from '../sealed/index.ts'
 import { BlendMargin } from './BlendMargin.tsx'
+import { BlendParts } from './BlendParts.tsx'
 
 const hasRecipe = (i: Ingredient | undefined): i is Ingredient & { recipe: Recipe } => i?.recipe !== undefined
 
@@ -65,11 +50,6 @@ function KnownBlendPage({ slug }: { slug: string }) {
   )
 }
 
-const BY = Object.entries(RECIPE_MEASURES).filter(([key]) => !isByWeight(key as RecipeMeasure)) as [
-  RecipeMeasure,
-  string,
-][]
-
 /** A blend: the split bar and its parts on the sheet, what comes out and how near it lands in the margin. */
 function OpenBlend({ saved, server, mayEdit }: Opened) {
   const { house, book, today } = useHouse()
@@ -91,8 +71,6 @@ function OpenBlend({ saved, server, mayEdit }: Opened) {
   const put = (next: Recipe) => draft.change({ recipe: next })
   const setVolumes = (volumesMl: readonly number[]) => put(withVolumes(recipe, volumesMl, stepMl))
   const add = (ingredient: string) => put(withPart(recipe, ingredient, cut))
-  const leaveOut = (index: number) => put(withoutPart(recipe, index, cut))
-  const write = (by: RecipeMeasure) => put(writtenBy(recipe, by, cut))
   const isFree = (i: Ingredient) =>
     (i.figures.abvPct.value > 0 || i.recipe !== undefined || i.closed !== undefined) &&
     i.slug !== saved.slug &&
@@ -145,97 +123,7 @@ function OpenBlend({ saved, server, mayEdit }: Opened) {
           ounceMl={kit.ounceMl}
           onChange={mayEdit ? setVolumes : undefined}
         />
-        <table className="mt-2 w-full" aria-label="Parts">
-          <thead>
-            <tr className="caption border-b border-ink text-right">
-              <th className="w-36 font-normal max-sm:w-24">
-                {mayEdit ? (
-                  <select
-                    aria-label="How amounts are written"
-                    className="inplace"
-                    value={recipe.by}
-                    onChange={(e) => write(e.target.value as RecipeMeasure)}
-                  >
-                    {BY.map(([key, label]) => (
-                      <option key={key} value={key}>
-                        {label}
-                      </option>
-                    ))}
-                  </select>
-                ) : (
-                  RECIPE_MEASURES[recipe.by]
-                )}
-              </th>
-              <th className="pl-4 text-left font-normal">
-                {amountSize(recipe.by) === PART_SIZE && `a part counts as ${PART_SIZE}`}
-              </th>
-              <th className="px-2 font-normal">share</th>
-              <th className="px-2 font-normal max-sm:hidden">strength</th>
-              <th className="px-2 font-normal max-sm:hidden">weighs</th>
-              <th className="w-10" />
-            </tr>
-          </thead>
-          <tbody>
-            {components.map((c, index) => {
-              const ingredient = bySlug(book.ingredients, c.ingredient)
-              const name = nameIn(book.ingredients, c.ingredient)
-              const part = fresh.ok ? fresh.mix.parts[index] : undefined
-              return (
-                <tr key={c.ingredient} className="h-9 border-b border-hair/60 text-right" data-component={c.ingredient}>
-                  <td className="text-[1.05rem]">
-                    <NumberField
-                      label={`Amount of ${name}`}
-                      value={c.amount}
-                      low={0}
-                      high={100_000}
-                      step={recipe.by === 'partsByVolume' ? 0.5 : 5}
-                      digits={3}
-                      isReadOnly={!mayEdit}
-                      onChange={(amount) =>
-                        draft.changeRecipe({
-                          components: components.map((x, i) => (i === index ? { ...x, amount } : x)),
-                        })
-                      }
-                    />
-                  </td>
-                  <td className="pl-4 text-left">
-                    {ingredient ? (
-                      <Link to={placeOf(ingredient)} className="underline decoration-hair underline-offset-4">
-                        {name}
-                      </Link>
-                    ) : (
-                      name
-                    )}
-                    {ingredient?.stock === 'out' && <span className="ml-2 text-sm text-stop">out</span>}
-                    {ingredient?.stock === 'discontinued' && (
-                      <span className="ml-2 text-sm text-stop">no longer made</span>
-                    )}
-                  </td>
-                  <td className="px-2 text-sm whitespace-nowrap">
-                    {Number((100 * (shares[index]?.share ?? 0)).toFixed(1))} %
-                  </td>
-                  <td className="px-2 text-sm text-soft max-sm:hidden">
-                    {ingredient && `${Number(ingredient.figures.abvPct.value.toFixed(1))} %`}
-                  </td>
-                  <td className="px-2 text-sm text-soft max-sm:hidden">{part && `${Math.round(part.massG)} g`}</td>
-                  <td>
-                    {mayEdit && (
-                      <button
-                        type="button"
-                        className="no-print min-h-8 px-1.5 text-soft hover:bg-shallow max-sm:min-h-11"
-                        aria-label={`Leave ${name} out`}
-                        disabled={components.length <= FEWEST_IN_A_BLEND}
-                        onClick={() => leaveOut(index)}
-                      >
-                        ×
-                      </button>
-                    )}
-                  </td>
-                </tr>
-              )
-            })}
-          </tbody>
-        </table>
+        <BlendParts {...{ draft, cut, mayEdit }} fresh={fresh.ok ? fresh.mix : undefined} />
         {mayEdit && (
           <p className="flex flex-wrap items-baseline gap-2">
             {components.length < MOST_IN_A_BLEND ? (

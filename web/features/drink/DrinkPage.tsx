@@ -1,11 +1,11 @@
 import type { Drink } from '@conch/contract'
 import { mayDo } from '@conch/contract'
-import { type DrinkDocument, OVERFLOWING_STANDARD, standardFrom } from '@conch/core/drink'
+import { type DrinkDocument, standardFrom } from '@conch/core/drink'
 import { namesIn } from '@conch/core/house'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { useParams, useSearchParams } from 'react-router'
-import { useCommands } from '../../app/commands.tsx'
+import { type Command, useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
 import { useOpened } from '../../app/lastOpened.ts'
 import { drinkQuery } from '../../app/queries.ts'
@@ -17,15 +17,14 @@ import { LineageStrip } from '../../graphics/LineageStrip.tsx'
 import { NeedShelfFor } from '../../shelf/NeedShelf.tsx'
 import { NameField } from '../../ui/NameField.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
-import { Computing } from '../../workers/Computing.tsx'
 import { useGlass } from '../../workers/compute.ts'
 import { CurvePanel } from './CurvePanel.tsx'
 import { DrinkActions } from './DrinkActions.tsx'
-import { Margin } from './Margin.tsx'
+import { GlassAside } from './GlassAside.tsx'
 import { Provenance } from './Provenance.tsx'
 import { SaveVersionDialog } from './SaveVersionDialog.tsx'
 import { SpecSheet } from './SpecSheet.tsx'
-import { useDrinkDraft } from './useDrinkDraft.ts'
+import { type DrinkDraft, useDrinkDraft } from './useDrinkDraft.ts'
 import { useFound } from './useFound.ts'
 
 export function DrinkPage() {
@@ -93,28 +92,9 @@ function OpenDrink({ drink }: { drink: Drink }) {
   // A version is changed by beginning a draft from it, while no other draft is there.
   const isEditable = mayEdit && (isDraft || (!draft && edit))
 
-  useCommands(
-    () => [
-      ...(draft && isDraft
-        ? [
-            { id: 'undo', label: 'Undo', group: 'do' as const, keys: 'mod+z', perform: control.undo },
-            { id: 'redo', label: 'Redo', group: 'do' as const, keys: 'mod+shift+z', perform: control.redo },
-            {
-              id: 'save',
-              label: 'Save as a new version',
-              group: 'do' as const,
-              keys: 'mod+s',
-              perform: () => setSaving(true),
-            },
-          ]
-        : []),
-      ...(!draft && mayEdit
-        ? [{ id: 'edit', label: `Change ${drink.name}`, group: 'do' as const, keys: 'e', perform: () => setEdit(true) }]
-        : []),
-      { id: 'curve', label: 'Curves', group: 'do', keys: 'c', perform: () => setCurve((on) => !on) },
-    ],
-    [isDraft, draft !== undefined, mayEdit, drink.name],
-  )
+  const onSave = () => setSaving(true)
+  const onCurve = () => setCurve((on) => !on)
+  useDrinkKeys({ drink, control, isDraft, mayEdit, onSave, onCurve, onEdit: () => setEdit(true) })
 
   useFound({ drink, control, document, isDraft, mayEdit, onEdited: () => show('draft') })
 
@@ -132,9 +112,7 @@ function OpenDrink({ drink }: { drink: Drink }) {
           )}
           <DrinkActions
             {...{ drink, control, isDraft, mayEdit, edit, setEdit, version }}
-            onSave={() => setSaving(true)}
-            onCurve={() => setCurve((on) => !on)}
-            hasCurve={hasCurve}
+            {...{ onSave, onCurve, hasCurve }}
             onShow={show}
           />
         </header>
@@ -165,49 +143,10 @@ function OpenDrink({ drink }: { drink: Drink }) {
         </div>
         {hasCurve && curved && <CurvePanel document={curved.document} book={book} well={well} result={curved.result} />}
       </div>
-      <aside
-        aria-label="Consequences"
-        className="border-hair max-lg:mt-4 max-lg:border-t max-lg:pt-3 lg:border-l lg:pl-5"
-      >
-        {!answer && <Computing what="the glass" />}
-        {answer && !answer.ok && (
-          <div role="alert" className="border-l-4 border-stop pl-3">
-            <h2 className="text-base">This cannot be computed</h2>
-            <ul>
-              {answer.problems.map((p) => (
-                <li key={p.path.join('.')}>
-                  {p.path.join(' ')}: {p.message}
-                </li>
-              ))}
-            </ul>
-          </div>
-        )}
-        {answer?.ok && (
-          <Margin
-            document={document}
-            book={book}
-            well={well}
-            result={answer.result}
-            consequences={answer.consequences}
-            ghost={ghost}
-          >
-            {isEditable && (
-              <p className="no-print mt-1 text-right">
-                {(answer.result.glass?.fill.overflowMl ?? 0) >= 1 && (
-                  <span className="block text-sm text-stop">■ {OVERFLOWING_STANDARD}</span>
-                )}
-                <button
-                  type="button"
-                  className="act act-quiet text-sm text-standard"
-                  onClick={() => change({ ...document, standard: standardFrom(answer.result.predictions) })}
-                >
-                  Hold this glass as the standard
-                </button>
-              </p>
-            )}
-          </Margin>
-        )}
-      </aside>
+      <GlassAside
+        {...{ document, answer, ghost }}
+        onHold={isEditable ? (predictions) => change({ ...document, standard: standardFrom(predictions) }) : undefined}
+      />
       {draft && (
         <SaveVersionDialog
           isOpen={isSaving}
@@ -225,4 +164,32 @@ function OpenDrink({ drink }: { drink: Drink }) {
       )}
     </div>
   )
+}
+
+interface DrinkKeys {
+  drink: Drink
+  control: DrinkDraft
+  isDraft: boolean
+  mayEdit: boolean
+  onSave: () => void
+  onEdit: () => void
+  onCurve: () => void
+}
+
+/** What the keyboard does on the page of a drink. */
+function useDrinkKeys({ drink, control, isDraft, mayEdit, onSave, onEdit, onCurve }: DrinkKeys): void {
+  const hasDraft = control.draft !== undefined
+  useCommands(() => {
+    const ofDraft: Command[] = [
+      { id: 'undo', label: 'Undo', group: 'do', keys: 'mod+z', perform: control.undo },
+      { id: 'redo', label: 'Redo', group: 'do', keys: 'mod+shift+z', perform: control.redo },
+      { id: 'save', label: 'Save as a new version', group: 'do', keys: 'mod+s', perform: onSave },
+    ]
+    const begin: Command = { id: 'edit', label: `Change ${drink.name}`, group: 'do', keys: 'e', perform: onEdit }
+    return [
+      ...(hasDraft && isDraft ? ofDraft : []),
+      ...(!hasDraft && mayEdit ? [begin] : []),
+      { id: 'curve', label: 'Curves', group: 'do', keys: 'c', perform: onCurve },
+    ]
+  }, [isDraft, hasDraft, mayEdit, drink.name])
 }

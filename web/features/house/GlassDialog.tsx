@@ -1,19 +1,21 @@
 import { changedSchema } from '@conch/contract'
 import { type Glass, PLACES, toSlug } from '@conch/core/house'
 import { RANGES } from '@conch/core/schema/ranges'
-import { brimMlOf, heightMmOf } from '@conch/core/vessel'
+import { brimMlOf, heightMmOf, type VesselProfile } from '@conch/core/vessel'
 import { useQueryClient } from '@tanstack/react-query'
-import { type FormEvent, useState } from 'react'
-import { ApiError, api } from '../../app/api.ts'
+import { useRef } from 'react'
+import { z } from 'zod'
+import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
 import { refreshHouse } from '../../app/queries.ts'
+import { useSending } from '../../app/useSending.ts'
 import { sectionPath } from '../../graphics/glassGeometry.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { SelectField } from '../../ui/SelectField.tsx'
-import { WallEditor } from './WallEditor.tsx'
+import { type Wall, WallEditor } from './WallEditor.tsx'
 
 const NEW: Glass = {
   slug: '',
@@ -28,99 +30,84 @@ const NEW: Glass = {
   isOpaque: false,
 }
 
-/** A glass by its inner wall, drawn while one measures. */
-export function GlassDialog({
-  glass,
-  mayEdit,
-  onClose,
-}: {
+const glassForm = z.object({
+  name: z.string().trim().min(1, 'Give it a name.'),
+  wall: z.custom<Wall>().superRefine((wall, refine) => {
+    if ('problem' in wall) refine.addIssue({ code: 'custom', message: `The wall ${wall.problem}.` })
+  }),
+  rest: z.custom<Omit<Glass, 'slug' | 'name' | 'profile'>>(),
+})
+
+interface GlassDialogProps {
+  /** Undefined: a new one. */
   glass: Glass | undefined
   mayEdit: boolean
   onClose: () => void
-}) {
+}
+
+/** A glass by its inner wall, drawn while one measures. */
+export function GlassDialog({ glass, mayEdit, onClose }: GlassDialogProps) {
   const { house } = useHouse()
   const queryClient = useQueryClient()
-  const [draft, setDraft] = useState(glass ?? NEW)
-  const [problem, setProblem] = useState<string>()
-  const [error, setError] = useState<string>()
-  const { profile } = draft
+  const { slug: saved = '', name, profile: ofGlass, ...others } = glass ?? NEW
+  const form = useSending(glassForm, { name, wall: { profile: ofGlass }, rest: others }, async (typed) => {
+    if ('problem' in typed.wall) return
+    const slug = saved || toSlug(typed.name)
+    const document = { ...typed.rest, slug, name: typed.name, profile: typed.wall.profile }
+    await api.put(`/api/glasses/${slug}`, changedSchema, { document, revision: house.revisions.glasses[saved] ?? 0 })
+    await refreshHouse(queryClient)
+    onClose()
+  })
+  const { wall, rest } = form.watch()
+  // While a wall is none, the last one that was is drawn.
+  const drawn = useRef<VesselProfile>(ofGlass)
+  if ('profile' in wall) drawn.current = wall.profile
+  const profile = drawn.current
   const widest = Math.max(...profile.map((p) => p.radiusMm))
-  const save = async (event: FormEvent) => {
-    event.preventDefault()
-    const slug = glass?.slug ?? toSlug(draft.name)
-    if (slug === '') return setError('Give it a name.')
-    if (problem) return setError(`The wall ${problem}.`)
-    try {
-      await api.put(`/api/glasses/${slug}`, changedSchema, {
-        document: { ...draft, slug, profile },
-        revision: house.revisions.glasses[glass?.slug ?? ''] ?? 0,
-      })
-      await refreshHouse(queryClient)
-      onClose()
-    } catch (e) {
-      setError(e instanceof ApiError ? e.message : String(e))
-    }
-  }
+  const set = (change: Partial<typeof rest>) => form.setValue('rest', { ...rest, ...change })
   return (
     <Dialog isOpen onClose={onClose} title={glass?.name ?? 'A new glass'}>
-      <form onSubmit={save}>
+      <form onSubmit={form.submit}>
         <fieldset disabled={!mayEdit} className="grid grid-cols-[1fr_auto] gap-x-6">
           <div>
-            <Field label="Name">
-              {(props) => (
-                <input
-                  {...props}
-                  maxLength={120}
-                  value={draft.name}
-                  onChange={(e) => setDraft({ ...draft, name: e.target.value })}
-                />
-              )}
+            <Field label="Name" error={form.errorOf('name')}>
+              {(props) => <input {...props} maxLength={120} {...form.register('name')} />}
             </Field>
-            <WallEditor
-              profile={profile}
-              onChange={(wall) => {
-                setProblem('problem' in wall ? wall.problem : undefined)
-                if ('profile' in wall) setDraft((d) => ({ ...d, profile: [...wall.profile] }))
-              }}
-            />
-            {problem && (
+            <WallEditor profile={profile} onChange={(next) => form.setValue('wall', next)} />
+            {'problem' in wall && (
               <p role="alert" className="mb-2 text-sm text-stop">
-                {problem}
+                {wall.problem}
               </p>
             )}
             <SelectField
               label="Where it waits"
               options={PLACES}
-              value={draft.storedIn}
-              onChange={(storedIn) => setDraft({ ...draft, storedIn })}
+              value={rest.storedIn}
+              onChange={(storedIn) => set({ storedIn })}
             />
             <p className="mb-2">
               <span className="text-soft">stem</span>{' '}
               <NumberField
                 label="Stem"
-                value={draft.stemMm}
+                value={rest.stemMm}
                 {...RANGES.stemMm}
                 step={5}
                 digits={0}
-                onChange={(stemMm) => setDraft({ ...draft, stemMm })}
+                onChange={(stemMm) => set({ stemMm })}
               />{' '}
               mm · <span className="text-soft">shares heat</span>{' '}
               <NumberField
                 label="Heat capacity"
-                value={draft.heatCapacityJPerK}
+                value={rest.heatCapacityJPerK}
                 {...RANGES.glassJPerK}
                 step={10}
                 digits={0}
-                onChange={(heatCapacityJPerK) => setDraft({ ...draft, heatCapacityJPerK })}
+                onChange={(heatCapacityJPerK) => set({ heatCapacityJPerK })}
               />{' '}
               J/K
             </p>
             <label className="mb-3 flex items-center gap-2">
-              <input
-                type="checkbox"
-                checked={draft.isOpaque}
-                onChange={(e) => setDraft({ ...draft, isOpaque: e.target.checked })}
-              />
+              <input type="checkbox" checked={rest.isOpaque} onChange={(e) => set({ isOpaque: e.target.checked })} />
               one cannot see through it
             </label>
           </div>
@@ -141,9 +128,9 @@ export function GlassDialog({
             <figcaption className="caption">{Math.round(brimMlOf(profile))} ml to the brim</figcaption>
           </figure>
         </fieldset>
-        {error && (
+        {(form.errorOf('wall') ?? form.problem) && (
           <p role="alert" className="mb-3 border-l-4 border-stop pl-3 text-stop">
-            {error}
+            {form.errorOf('wall') ?? form.problem}
           </p>
         )}
         <DialogButtons close="Close" onClose={onClose} main={mayEdit ? 'Save' : undefined} />

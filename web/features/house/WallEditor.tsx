@@ -26,10 +26,12 @@ function readPoints(text: string): VesselProfile | undefined {
 }
 const writePoints = (profile: VesselProfile) => profile.map((p) => `${p.heightMm} ${p.radiusMm}`).join(', ')
 
+/** A wall, or why it is none. */
+export type Wall = { profile: VesselProfile } | { problem: string }
+
 interface WallEditorProps {
   profile: VesselProfile
-  /** The wall, or why it is none. */
-  onChange: (wall: { profile: VesselProfile } | { problem: string }) => void
+  onChange: (wall: Wall) => void
 }
 
 /** The inner wall of a glass, in one of three ways: drawn by points, by ruler and brim volume, or by weighing water. */

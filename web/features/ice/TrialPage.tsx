@@ -1,5 +1,5 @@
 import { mayDo } from '@conch/contract'
-import { unaccountedG } from '@conch/core/calibration'
+import { type TrialDocument, unaccountedG } from '@conch/core/calibration'
 import { bySlug } from '@conch/core/house'
 import { writeTrial } from '@conch/core/trials'
 import { useQuery } from '@tanstack/react-query'
@@ -78,6 +78,8 @@ function TrialSheet({ trial, set, restart }: TrialSheetProps) {
 
   const lostG = stands && asked.ok ? (unaccountedG(stands) ?? 0) : 0
 
+  const kinds = trial.ice.map((p) => p.kind)
+  const again = () => restart(emptyTrial(trial.well, trial.station, kinds))
   const keep = async () => {
     if (!asked.ok) return
     setBusy(true)
@@ -85,13 +87,7 @@ function TrialSheet({ trial, set, restart }: TrialSheetProps) {
     try {
       const kept = await add(asked.request)
       writeStored(KEY, undefined)
-      restart(
-        emptyTrial(
-          trial.well,
-          trial.station,
-          trial.ice.map((p) => p.kind),
-        ),
-      )
+      again()
       toast(`Trial ${kept.id} is written down.`)
       navigate(`/ice/${trial.well}/${trial.station}`)
     } catch (error) {
@@ -117,76 +113,7 @@ function TrialSheet({ trial, set, restart }: TrialSheetProps) {
           {problemOf('drink', 'figures', 'station', 'well')}
         </p>
       )}
-      <ol aria-label="Steps">
-        <TrialStep
-          title="Pour everything, tare the tin, weigh the liquid"
-          isNext={next === 'before'}
-          isDone={trial.liquidBeforeG !== undefined}
-          problem={problemOf('liquidBeforeG')}
-        >
-          <WeightField
-            label="Liquid before"
-            valueG={trial.liquidBeforeG}
-            isNext={next === 'before'}
-            onTake={(liquidBeforeG) => set({ liquidBeforeG })}
-          />
-          <TemperatureField
-            label="the liquid"
-            valueC={trial.beforeC}
-            otherwiseC={stands?.beforeC.value}
-            onTake={(beforeC) => set({ beforeC })}
-          />
-          <TemperatureField
-            label="the tin"
-            valueC={trial.vesselC}
-            otherwiseC={stands?.vesselC.value}
-            onTake={(vesselC) => set({ vesselC })}
-          />
-        </TrialStep>
-        <TrialStep
-          title="Weigh the ice in"
-          isNext={next === 'ice'}
-          isDone={trial.ice.every((p) => p.massG !== undefined)}
-          problem={problemOf('ice', 'iceC')}
-        >
-          <IceWeighed trial={trial} set={set} isNext={next === 'ice'} />
-          <TemperatureField
-            label="the ice"
-            valueC={trial.iceC}
-            otherwiseC={stands?.iceC.value}
-            onTake={(iceC) => set({ iceC })}
-          />
-        </TrialStep>
-        <TrialStep title="Work" isNext={next === 'work'} isDone={trial.durationS !== undefined}>
-          <TrialClock trial={trial} set={set} isNext={next === 'work'} />
-        </TrialStep>
-        <TrialStep
-          title="Strain at once, weigh the liquid"
-          isNext={next === 'after'}
-          isDone={trial.afterG !== undefined}
-          problem={problemOf('afterG', 'afterC')}
-        >
-          <WeightField
-            label="Liquid after"
-            valueG={trial.afterG}
-            isNext={next === 'after'}
-            onTake={(afterG) => set({ afterG })}
-          />
-          <TemperatureField
-            label="the drink"
-            valueC={trial.afterC}
-            otherwiseC={undefined}
-            onTake={(afterC) => set({ afterC })}
-          />
-        </TrialStep>
-        <TrialStep
-          title="Weigh what stayed in the strainer, if you like"
-          isDone={trial.iceLeftG !== undefined}
-          problem={problemOf('iceLeftG')}
-        >
-          <WeightField label="Ice left" valueG={trial.iceLeftG} onTake={(iceLeftG) => set({ iceLeftG })} />
-        </TrialStep>
-      </ol>
+      <TrialSteps {...{ trial, set, problemOf }} next={next} stands={stands} />
       {lostG > MOST_LOST_G && (
         <p className="mt-3 text-mind">
           {lostG.toFixed(0)} g of what went in came out nowhere: on the bar, in the tin, or a wrong weight.
@@ -216,19 +143,7 @@ function TrialSheet({ trial, set, restart }: TrialSheetProps) {
       )}
       <div className="mt-4 flex flex-wrap justify-end gap-2">
         {isBegun && (
-          <button
-            type="button"
-            className="act"
-            onClick={() =>
-              restart(
-                emptyTrial(
-                  trial.well,
-                  trial.station,
-                  trial.ice.map((p) => p.kind),
-                ),
-              )
-            }
-          >
+          <button type="button" className="act" onClick={again}>
             Begin again
           </button>
         )}
@@ -243,5 +158,88 @@ function TrialSheet({ trial, set, restart }: TrialSheetProps) {
         </button>
       </div>
     </div>
+  )
+}
+
+interface TrialStepsProps extends TrialProps {
+  next: Step | undefined
+  /** As it stands with what nobody has said; undefined while it cannot be. */
+  stands: TrialDocument | undefined
+  problemOf: (...fields: string[]) => string | undefined
+}
+
+/** From the scale to the clock and back to the scale. */
+function TrialSteps({ trial, set, next, stands, problemOf }: TrialStepsProps) {
+  return (
+    <ol aria-label="Steps">
+      <TrialStep
+        title="Pour everything, tare the tin, weigh the liquid"
+        isNext={next === 'before'}
+        isDone={trial.liquidBeforeG !== undefined}
+        problem={problemOf('liquidBeforeG')}
+      >
+        <WeightField
+          label="Liquid before"
+          valueG={trial.liquidBeforeG}
+          isNext={next === 'before'}
+          onTake={(liquidBeforeG) => set({ liquidBeforeG })}
+        />
+        <TemperatureField
+          label="the liquid"
+          valueC={trial.beforeC}
+          otherwiseC={stands?.beforeC.value}
+          onTake={(beforeC) => set({ beforeC })}
+        />
+        <TemperatureField
+          label="the tin"
+          valueC={trial.vesselC}
+          otherwiseC={stands?.vesselC.value}
+          onTake={(vesselC) => set({ vesselC })}
+        />
+      </TrialStep>
+      <TrialStep
+        title="Weigh the ice in"
+        isNext={next === 'ice'}
+        isDone={trial.ice.every((p) => p.massG !== undefined)}
+        problem={problemOf('ice', 'iceC')}
+      >
+        <IceWeighed trial={trial} set={set} isNext={next === 'ice'} />
+        <TemperatureField
+          label="the ice"
+          valueC={trial.iceC}
+          otherwiseC={stands?.iceC.value}
+          onTake={(iceC) => set({ iceC })}
+        />
+      </TrialStep>
+      <TrialStep title="Work" isNext={next === 'work'} isDone={trial.durationS !== undefined}>
+        <TrialClock trial={trial} set={set} isNext={next === 'work'} />
+      </TrialStep>
+      <TrialStep
+        title="Strain at once, weigh the liquid"
+        isNext={next === 'after'}
+        isDone={trial.afterG !== undefined}
+        problem={problemOf('afterG', 'afterC')}
+      >
+        <WeightField
+          label="Liquid after"
+          valueG={trial.afterG}
+          isNext={next === 'after'}
+          onTake={(afterG) => set({ afterG })}
+        />
+        <TemperatureField
+          label="the drink"
+          valueC={trial.afterC}
+          otherwiseC={undefined}
+          onTake={(afterC) => set({ afterC })}
+        />
+      </TrialStep>
+      <TrialStep
+        title="Weigh what stayed in the strainer, if you like"
+        isDone={trial.iceLeftG !== undefined}
+        problem={problemOf('iceLeftG')}
+      >
+        <WeightField label="Ice left" valueG={trial.iceLeftG} onTake={(iceLeftG) => set({ iceLeftG })} />
+      </TrialStep>
+    </ol>
   )
 }

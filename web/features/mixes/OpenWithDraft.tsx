@@ -4,8 +4,8 @@ import type { Ingredient } from '@conch/core/house'
 import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { useWho } from '../../app/who.ts'
+import type { DraftPlace } from '../../drafts/draftLine.ts'
 import { draftQuery } from '../../drafts/queries.ts'
-import type { DraftPlace } from '../../drafts/useDraft.ts'
 import { Failure, Loading } from '../../ui/States.tsx'
 
 /** A mix or a blend on its sheet, with the draft of it that the server had when it was opened. */

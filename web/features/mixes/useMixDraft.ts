@@ -12,8 +12,9 @@ import { useHouse } from '../../app/house.tsx'
 import { refreshHouse } from '../../app/queries.ts'
 import { putOnShelf } from '../../app/shelf.ts'
 import { readStored, SEALED_KEYS, writeStored } from '../../app/stored.ts'
+import type { DraftPlace } from '../../drafts/draftLine.ts'
 import { draftQuery, draftTransport } from '../../drafts/queries.ts'
-import { type DraftControl, type DraftPlace, useDraft } from '../../drafts/useDraft.ts'
+import { type DraftControl, useDraft } from '../../drafts/useDraft.ts'
 import { recipesQuery } from './RecipeHistory.tsx'
 
 export interface MixDraft {

@@ -36,11 +36,39 @@ export interface AskedLine {
 /** Bottles that are searched: the nearest by themselves. */
 export const MOST_SEARCHED = 120
 
+/** What counts how much and what is left out: as the house weighs it, until somebody says otherwise for this search. */
+function useWeights(missing: Missing) {
+  const { book, house } = useHouse()
+  const queryClient = useQueryClient()
+  const sweet = isSweetened(missing)
+  const own = book.settings.standIn
+  const usual: StandInWeights = (sweet ? own?.sweetWeights : own?.weights) ?? (sweet ? SWEET_WEIGHTS : SPIRIT_WEIGHTS)
+  const usualLimit = own?.limitSteps ?? DEFAULT_LIMIT_STEPS
+  const [weights, setWeights] = useState(usual)
+  const [limitSteps, setLimit] = useState(usualLimit)
+  const refused = refusedFor(missing, book.slots ?? [])
+  const [without, setWithout] = useState<ReadonlySet<string>>(
+    () => new Set([...refused.map((r) => r.slug), ...(own?.without ?? [])]),
+  )
+  const notTonight = [...without].filter((slug) => !refused.some((r) => r.slug === slug))
+  const isOwn =
+    JSON.stringify([weights, limitSteps, notTonight]) === JSON.stringify([usual, usualLimit, own?.without ?? []])
+  const keepAsOwn = async () => {
+    const standIn = { ...own, ...(sweet ? { sweetWeights: weights } : { weights }), limitSteps, without: notTonight }
+    await api.put('/api/house/settings', changedSchema, {
+      document: { ...house.settings, standIn },
+      revision: house.revisions.settings,
+    })
+    await refreshHouse(queryClient)
+    toast('The house weighs stand-ins like this from now on.')
+  }
+  return { weights, setWeights, limitSteps, setLimit, refused, without, setWithout, notTonight, isOwn, keepAsOwn }
+}
+
 /** What one searches for, and how: all that a page of stand-ins knows. */
 export function useStandInSearch(missing: Missing, line: AskedLine | undefined) {
-  const { book, house, well } = useHouse()
+  const { book, well } = useHouse()
   const navigate = useNavigate()
-  const queryClient = useQueryClient()
   const drink = useQuery({ ...drinkQuery(line?.drink ?? ''), enabled: line !== undefined }).data
   const version = drink?.versions.find((v) => v.number === line?.version) ?? drink?.versions.at(-1)
   const document = line?.version === 'draft' ? drink?.draft?.document : version?.document
@@ -52,16 +80,8 @@ export function useStandInSearch(missing: Missing, line: AskedLine | undefined) 
   const [typedMl, setTypedMl] = useState<number>()
   const volumeMl = typedMl ?? askedMl ?? 2 * kit.ounceMl
   const [stepMl, setStepMl] = useState(kit.ounceMl / 4)
-  const sweet = isSweetened(missing)
-  const own = book.settings.standIn
-  const usual: StandInWeights = (sweet ? own?.sweetWeights : own?.weights) ?? (sweet ? SWEET_WEIGHTS : SPIRIT_WEIGHTS)
-  const usualLimit = own?.limitSteps ?? DEFAULT_LIMIT_STEPS
-  const [weights, setWeights] = useState(usual)
-  const [limitSteps, setLimit] = useState(usualLimit)
-  const refused = refusedFor(missing, book.slots ?? [])
-  const [without, setWithout] = useState<ReadonlySet<string>>(
-    () => new Set([...refused.map((r) => r.slug), ...(own?.without ?? [])]),
-  )
+  const weighed = useWeights(missing)
+  const { weights, limitSteps, without } = weighed
   const bottles = standInBottles(missing, book, without)
   const target = targetOf(missing, book)
   const units = Math.max(1, Math.round(volumeMl / stepMl))
@@ -71,23 +91,6 @@ export function useStandInSearch(missing: Missing, line: AskedLine | undefined) 
   const pourable = Array.from({ length: units }, (_, i) => (i + 1) * stepMl).filter(
     (ml) => ml > most || grid.some((g) => Math.abs(g.volumeMl - ml) < 0.05),
   )
-  const notTonight = [...without].filter((slug) => !refused.some((r) => r.slug === slug))
-  const isOwn =
-    JSON.stringify([weights, limitSteps, notTonight]) === JSON.stringify([usual, usualLimit, own?.without ?? []])
-  const keepAsOwn = async () => {
-    const standIn = {
-      ...own,
-      ...(sweet ? { sweetWeights: weights } : { weights }),
-      limitSteps,
-      without: notTonight,
-    }
-    await api.put('/api/house/settings', changedSchema, {
-      document: { ...house.settings, standIn },
-      revision: house.revisions.settings,
-    })
-    await refreshHouse(queryClient)
-    toast('The house weighs stand-ins like this from now on.')
-  }
   const isClosed = 'ingredient' in missing && missing.ingredient.closed !== undefined
   const result = useStandIns(
     book,
@@ -130,16 +133,7 @@ export function useStandInSearch(missing: Missing, line: AskedLine | undefined) 
     stepMl,
     setStepMl,
     pouredMl: units * stepMl,
-    weights,
-    setWeights,
-    limitSteps,
-    setLimit,
-    refused,
-    without,
-    setWithout,
-    notTonight,
-    isOwn,
-    keepAsOwn,
+    ...weighed,
     bottles,
     target,
     result,

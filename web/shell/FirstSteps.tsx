@@ -77,11 +77,16 @@ function useBox(selector: string | undefined): DOMRect | undefined {
   return box
 }
 
-/** The demo walks whoever comes for the first time through it, in five steps; it can be left at any of them. */
-export function FirstSteps() {
+/** Whether somebody is walked through the demo now. */
+export function useIsWalked(): boolean {
   const { house } = useHouse()
   const isTold = useTold(TOLD)
-  return house.isDemo && !isTold ? <Walk /> : null
+  return house.isDemo && !isTold
+}
+
+/** The demo walks whoever comes for the first time through it, in five steps; it can be left at any of them. */
+export function FirstSteps() {
+  return useIsWalked() ? <Walk /> : null
 }
 
 function Walk() {

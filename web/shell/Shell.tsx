@@ -17,7 +17,7 @@ import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
 import { Loading } from '../ui/States.tsx'
 import { useWidth, WIDTHS_PX } from '../ui/useWidth.ts'
 import { ComputingFailure } from '../workers/Computing.tsx'
-import { FirstSteps } from './FirstSteps.tsx'
+import { FirstSteps, useIsWalked } from './FirstSteps.tsx'
 import { Marks } from './Marks.tsx'
 import { PageLead } from './PageLead.tsx'
 import { Keys, Palette } from './Palette.tsx'
@@ -39,6 +39,8 @@ export function Shell({ onWho }: { onWho: (person: Person) => void }) {
   }
   const { pathname } = useLocation()
   const isHeld = useWidth() < WIDTHS_PX.lg
+  const isWalked = useIsWalked()
+  const isAbove = isHeld || isWalked
   const newest = useQuery(editionsQuery).data?.[0]
 
   useEffect(() => {
@@ -108,9 +110,9 @@ export function Shell({ onWho }: { onWho: (person: Person) => void }) {
       <Palette isOpen={isPaletteOpen} onClose={() => setPaletteOpen(false)} />
       <KeyHelp isOpen={isHelpOpen} onClose={() => setHelpOpen(false)} />
       <Toaster
-        // Never over the thumb's bar, nor what opens from it.
-        position={isHeld ? 'top-center' : 'bottom-left'}
-        offset={isHeld ? { top: 64 } : undefined}
+        // Never over the thumb's bar, what opens from it, or what leads through the demo.
+        position={isAbove ? 'top-center' : 'bottom-left'}
+        offset={isAbove ? { top: 64 } : undefined}
         mobileOffset={{ top: 64 }}
         toastOptions={{
           style: {

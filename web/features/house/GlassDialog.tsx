@@ -33,7 +33,7 @@ const NEW: Glass = {
 const glassForm = z.object({
   name: z.string().trim().min(1, 'Give it a name.'),
   wall: z.custom<Wall>().superRefine((wall, refine) => {
-    if ('problem' in wall) refine.addIssue({ code: 'custom', message: `The wall ${wall.problem}.` })
+    if ('problem' in wall) refine.addIssue({ code: 'custom', message: wall.problem })
   }),
   rest: z.custom<Omit<Glass, 'slug' | 'name' | 'profile'>>(),
 })
@@ -128,9 +128,9 @@ export function GlassDialog({ glass, mayEdit, onClose }: GlassDialogProps) {
             <figcaption className="caption">{Math.round(brimMlOf(profile))} ml to the brim</figcaption>
           </figure>
         </fieldset>
-        {(form.errorOf('wall') ?? form.problem) && (
+        {form.problem && (
           <p role="alert" className="mb-3 border-l-4 border-stop pl-3 text-stop">
-            {form.errorOf('wall') ?? form.problem}
+            {form.problem}
           </p>
         )}
         <DialogButtons close="Close" onClose={onClose} main={mayEdit ? 'Save' : undefined} />

@@ -43,14 +43,14 @@ export function Gear({ well, mayEdit, put, onTakeOut }: WellProps & { onTakeOut:
         <table className="w-full text-sm">
           <thead>
             <tr className="caption text-right">
-              <th className="text-left font-normal">station</th>
-              <th className="text-left font-normal">method</th>
+              <th className="pr-3 text-left font-normal">station</th>
+              <th className="pr-3 text-left font-normal">method</th>
               {FIGURES.map((f) => (
-                <th key={f.key} className="font-normal">
+                <th key={f.key} className="pl-3 font-normal whitespace-nowrap">
                   {f.label}
                 </th>
               ))}
-              <th className="font-normal">tin, °C</th>
+              <th className="pl-3 font-normal whitespace-nowrap">tin, °C</th>
               <th className="pl-4 text-left font-normal">speeds, beside the usual one</th>
               <th />
             </tr>

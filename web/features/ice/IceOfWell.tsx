@@ -50,7 +50,7 @@ export function IceOfWell({ well, mayEdit, put }: WellProps) {
           <tr className="caption text-right">
             <th className="text-left font-normal">kind</th>
             {ICE_FIGURES.map((f) => (
-              <th key={f.key} className="font-normal">
+              <th key={f.key} className="pl-3 font-normal">
                 {f.label}
               </th>
             ))}

@@ -33,9 +33,9 @@ export function StationFiguresTable({
       <thead>
         <tr className="caption text-right">
           <th />
-          <th className="font-normal">without trials</th>
-          <th className="font-normal">counted on</th>
-          <th className="font-normal">with these trials</th>
+          <th className="pl-3 font-normal">without trials</th>
+          <th className="pl-3 font-normal">counted on</th>
+          <th className="pl-3 font-normal">with these trials</th>
         </tr>
       </thead>
       <tbody>

@@ -36,12 +36,12 @@ export function TrialTable({
           <tr className="caption text-right">
             <th className="text-left font-normal">trial</th>
             <th className="text-left font-normal">made</th>
-            <th className="font-normal">s</th>
-            <th className="font-normal">before, g</th>
-            <th className="font-normal">ice, g</th>
-            <th className="font-normal">after, g</th>
-            <th className="font-normal">°C</th>
-            <th className="font-normal">water, g</th>
+            <th className="pl-3 font-normal">s</th>
+            <th className="pl-3 font-normal">before, g</th>
+            <th className="pl-3 font-normal">ice, g</th>
+            <th className="pl-3 font-normal">after, g</th>
+            <th className="pl-3 font-normal">°C</th>
+            <th className="pl-3 font-normal">water, g</th>
             <th className="w-36 font-normal">off the line, g</th>
             <th />
           </tr>

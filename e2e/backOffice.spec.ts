@@ -97,7 +97,7 @@ test('the house’s ounce and glasses change what is poured', async ({ demo, pag
   await expect(dialog.getByText('write each point as height and radius')).toBeVisible()
   await dialog.getByLabel('Inner wall').fill('0 30, 80 0')
   await dialog.getByRole('button', { name: 'Save' }).click()
-  await expect(dialog.getByRole('alert').last()).toContainText('The wall')
+  await expect(dialog.getByRole('alert')).toContainText('narrows to nothing above the bottom')
   await dialog.getByLabel('Inner wall').fill('0 35, 90 40')
   await expect(dialog.getByText('398 ml to the brim')).toBeVisible()
   await dialog.getByRole('button', { name: 'Save' }).click()

@@ -13,6 +13,8 @@ Float 2 oz Sootwharf Black
 Garnish: none
 my aunt swore by it`
 
+const SLOW_SHELF_MS = 1500
+
 for (const [theme, width, height] of [
   ['chart', 1280, 800],
   ['lantern', 390, 844],
@@ -42,6 +44,11 @@ for (const [theme, width, height] of [
     await expect(shelf.getByLabel('Name', { exact: true })).toHaveValue('tamarind syrup')
     await expect(shelf.getByLabel('How sugar is known')).toHaveValue('unknown')
     await expect(shelf.getByLabel('Strength', { exact: true })).toHaveValue('0')
+    // The shelf is slow to answer: nothing may begin before the new thing is known.
+    await page.route('**/api/shelf?*', async (route) => {
+      await new Promise((done) => setTimeout(done, SLOW_SHELF_MS))
+      await route.continue()
+    })
     await shelf.getByRole('button', { name: 'Save' }).click()
     await expect(shelf).toBeHidden()
     await expect(
@@ -51,6 +58,7 @@ for (const [theme, width, height] of [
     await page.getByLabel('Glass', { exact: true }).selectOption({ label: 'quay tumbler' })
     await begin.click()
     await expect(page.getByLabel('Amount of Causeway Amber')).toHaveValue('1½ oz')
+    await page.unrouteAll({ behavior: 'wait' })
     await expect(page.getByLabel('Amount of Sootwharf Black')).toHaveValue('½ oz')
     await expect(page.getByLabel('Note')).toHaveValue('my aunt swore by it')
     // Ice that nobody wrote the weight of is one tin's, not a quarter of it; the glass is filled up to its line.

@@ -60,17 +60,14 @@ export function IngredientDialog({ ingredient, startName = '', onClose, onSaved 
     // A renamed bottle is still found by what it was called.
     const before = ingredient && ingredient.name !== bottle.name ? [ingredient.name] : []
     const document = { ...bottle, formerNames: [...new Set([...bottle.formerNames, ...before])] }
-    try {
-      const revision = house.revisions.ingredients[ingredient?.slug ?? ''] ?? 0
-      const slug = await saveUnder(ingredient?.slug ?? toSlug(bottle.name), ingredient === undefined, (slug) =>
-        api.put(`/api/ingredients/${slug}`, changedSchema, { document: { ...document, slug }, revision }),
-      )
-      toast(`${bottle.name} is saved. Published editions keep the figures they had.`)
-      onSaved?.(slug)
-      onClose()
-    } finally {
-      await refreshHouse(queryClient)
-    }
+    const revision = house.revisions.ingredients[ingredient?.slug ?? ''] ?? 0
+    // It is known here before anybody is told of it: what pours it can be computed then.
+    const slug = await saveUnder(ingredient?.slug ?? toSlug(bottle.name), ingredient === undefined, (slug) =>
+      api.put(`/api/ingredients/${slug}`, changedSchema, { document: { ...document, slug }, revision }),
+    ).finally(() => refreshHouse(queryClient))
+    toast(`${bottle.name} is saved. Published editions keep the figures they had.`)
+    onSaved?.(slug)
+    onClose()
   })
   const draft = asBottle(form.watch())
   const mayEdit = mayDo(who.role, 'editHouse')

@@ -8,7 +8,7 @@ import { useNavigate } from 'react-router'
 import { ApiError, api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
 import { DRINKS_KEY } from '../../app/queries.ts'
-import { useShelfForWords } from '../../app/shelf.ts'
+import { useShelfFor, useShelfForWords } from '../../app/shelf.ts'
 import { useFruitMl } from '../../shelf/useFruitMl.ts'
 import { useUsual } from '../../shelf/useUsual.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
@@ -72,8 +72,10 @@ export function PasteSpec({ onClose }: { onClose: () => void }) {
       ),
     [spec, shownName, choices, book, well.slug],
   )
+  // Ice up to a line is solved for what is poured: nothing begins before all of that is known.
+  const { isReady } = useShelfFor([document])
   const begin = async () => {
-    if (!document || !isLookedFor) return
+    if (!document || !isLookedFor || !isReady) return
     if (shownName.trim() === '') return setError('Give it a name; it can be changed later.')
     try {
       const drink = await api.post('/api/drinks', formOf(drinkSchema), { name: shownName, document })
@@ -146,7 +148,12 @@ export function PasteSpec({ onClose }: { onClose: () => void }) {
         <button type="button" className="act" onClick={onClose}>
           Not yet
         </button>
-        <button type="button" className="act act-main" disabled={!document || open.length > 0} onClick={begin}>
+        <button
+          type="button"
+          className="act act-main"
+          disabled={!document || !isReady || open.length > 0}
+          onClick={begin}
+        >
           Begin with this
         </button>
       </div>

@@ -10,7 +10,7 @@ import {
 import { MEASURE_NAMES } from '@conch/core/drink'
 import { consequenceSchema, drinkResultSchema } from '@conch/core/drink/resultSchema'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
-import { PLACES, STOCK_STATES, type StockState } from '@conch/core/house'
+import { PLACES, STOCK_STATES } from '@conch/core/house'
 import {
   glassSchema,
   iceKindSchema,
@@ -83,10 +83,7 @@ export const changeManySchema = z.strictObject({
         slug: slugSchema,
         revision: revisionSchema,
         /** Null: nobody says. */
-        stock: z
-          .enum(Object.keys(STOCK_STATES) as [StockState, ...StockState[]])
-          .nullable()
-          .optional(),
+        stock: z.enum(keysOf(STOCK_STATES)).nullable().optional(),
         storedIn: z.enum(keysOf(PLACES)).optional(),
       }),
     )

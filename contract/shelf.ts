@@ -1,14 +1,14 @@
 /** The shelf: parts of it with all that they need, and lists. */
 
-import { SHELF_SHOWN, SHELF_SORTS, type ShelfShown, type ShelfSort } from '@conch/core/house'
+import { SHELF_SHOWN, SHELF_SORTS } from '@conch/core/house'
 import { ingredientSchema, slugSchema } from '@conch/core/house/schema'
 import { lotSchema } from '@conch/core/lots/lotSchema'
+import { keysOf } from '@conch/core/schema/keysOf'
 import { flightSchema, styleProfileSchema } from '@conch/core/schema/palate'
 import { z } from 'zod'
 import { pageOf, pageQuery, slugsQuery } from './lists.ts'
 
-const namesOf = <K extends string>(record: Record<K, unknown>) => Object.keys(record) as [K, ...K[]]
-const shownSchema = z.enum(namesOf<ShelfShown>(SHELF_SHOWN))
+const shownSchema = z.enum(keysOf(SHELF_SHOWN))
 
 /** Which part of the shelf: one of these ways to say it. */
 export const shelfQuery = z
@@ -66,7 +66,7 @@ export const shelfPartSchema = z.object({
   fruitYields: z.record(slugSchema, fruitYieldSchema),
 })
 
-export const shelfRowsQuery = pageQuery(namesOf<ShelfSort>(SHELF_SORTS)).extend({ shown: shownSchema.default('all') })
+export const shelfRowsQuery = pageQuery(keysOf(SHELF_SORTS)).extend({ shown: shownSchema.default('all') })
 export const shelfRowsSchema = pageOf(
   z.object({
     /** With the figures that it has today. */

@@ -14,6 +14,7 @@ import {
 import { type Liquid, liquidFromFigures } from '../liquid/index.ts'
 import { UNITS, volumeMlOfAmount } from '../measure/index.ts'
 import { resolveSlot } from '../palate/index.ts'
+import { keysOf } from '../schema/keysOf.ts'
 import { missing, type Problem } from './problem.ts'
 import { type ResolvedStage, resolveStage } from './resolveStage.ts'
 import type { DrinkDocument, PourLine } from './schema.ts'
@@ -173,14 +174,14 @@ function isDry({ figures: f }: Ingredient): boolean {
 
 /** Figures that nobody has said anything of: what is computed is without them. */
 function unknownFigures(ingredient: Ingredient): string[] {
-  return (Object.keys(FIGURE_WORDS) as (keyof typeof FIGURE_WORDS)[])
+  return keysOf(FIGURE_WORDS)
     .filter((key) => ingredient.figures[key].basis === 'unknown')
     .map((key) => FIGURE_WORDS[key])
 }
 
 /** Zero counts as known: nobody assumes that rum has no acid. */
 function assumedFigures(ingredient: Ingredient): string[] {
-  return (Object.keys(FIGURE_WORDS) as (keyof typeof FIGURE_WORDS)[])
+  return keysOf(FIGURE_WORDS)
     .filter((key) => {
       const figure: Figure = ingredient.figures[key]
       return figure.basis === 'assumed' && figure.value !== 0

@@ -1,3 +1,5 @@
+import { keysOf } from '../schema/keysOf.ts'
+
 interface Measure {
   label: string
   unit: string
@@ -19,7 +21,7 @@ export const MEASURES = {
 } as const satisfies Record<string, Measure>
 
 export type MeasureName = keyof typeof MEASURES
-export const MEASURE_NAMES = Object.keys(MEASURES) as [MeasureName, ...MeasureName[]]
+export const MEASURE_NAMES = keysOf(MEASURES)
 
 /** The range that a measure must be in, both ends included. */
 export interface Band {

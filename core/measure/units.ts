@@ -1,4 +1,5 @@
 /** The ounces that books and bars use, ml. */
+import { keysOf } from '../schema/keysOf.ts'
 export const OUNCES_ML = { round: 30, us: 29.5735, imperial: 28.4131 } as const
 
 /** What a house's measures hold. Everything but ml and cl is a convention or a measurement. */
@@ -93,7 +94,7 @@ export const UNITS = {
 
 export type Unit = keyof typeof UNITS
 
-export const UNIT_NAMES = Object.keys(UNITS) as [Unit, ...Unit[]]
+export const UNIT_NAMES = keysOf(UNITS)
 
 /** What comes by the piece: half of one can be poured, a tenth not. */
 export const isCounted = (unit: Unit): boolean => unit === 'dash' || unit === 'drop' || unit === 'spray'

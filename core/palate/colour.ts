@@ -1,4 +1,5 @@
 /** Colours of spirits from water to tar, each with its depth, 0 to 10. The first word that fits decides. */
+import { keysOf } from '../schema/keysOf.ts'
 export const COLOURS = {
   clear: { depth: 0, words: ['clear', 'white', 'colourless'] },
   pale: { depth: 2, words: ['pale', 'straw'] },
@@ -16,7 +17,7 @@ const LABELS: Record<keyof typeof COLOURS, string> = {
   mahogany: 'mahogany',
   nearBlack: 'near black',
 }
-const NAMES = Object.keys(COLOURS) as (keyof typeof COLOURS)[]
+const NAMES = keysOf(COLOURS)
 
 /** How deep a colour is that somebody wrote, 0 to 10; "pale gold" lies between its two. Undefined for no known word. */
 export function colourDepthOf(text: string | undefined): number | undefined {

@@ -1,3 +1,5 @@
+import { keysOf } from './keysOf.ts'
+
 interface Axis {
   label: string
   /** What the two ends of the line taste like. */
@@ -60,7 +62,7 @@ export const STYLE_AXES = {
 } as const satisfies Record<string, Axis>
 
 export type StyleAxis = keyof typeof STYLE_AXES
-export const STYLE_AXIS_NAMES = Object.keys(STYLE_AXES) as [StyleAxis, ...StyleAxis[]]
+export const STYLE_AXIS_NAMES = keysOf(STYLE_AXES)
 
 /** The line goes from 0 to this. */
 export const MOST_ON_AXIS = 10

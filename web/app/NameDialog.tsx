@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { Dialog } from '../ui/Dialog.tsx'
 import { DialogButtons } from '../ui/DialogButtons.tsx'
 import { Field } from '../ui/Field.tsx'
+import { nameForNew } from './nameForNew.ts'
 import { useSending } from './useSending.ts'
 
 interface NameDialogProps {
@@ -26,9 +27,7 @@ export function NameDialog({
   onName,
   ...dialog
 }: NameDialogProps) {
-  const form = useSending(z.object({ name: z.string().trim().min(1, unnamed) }), { name: '' }, ({ name }) =>
-    onName(name),
-  )
+  const form = useSending(z.object({ name: nameForNew(unnamed) }), { name: '' }, ({ name }) => onName(name))
   return (
     <Dialog isOpen {...dialog}>
       <form onSubmit={form.submit}>

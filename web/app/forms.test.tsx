@@ -2,9 +2,11 @@ import { cleanup, fireEvent, render, screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { z } from 'zod'
+import { AskFirst } from '../ui/AskFirst.tsx'
 import { Field } from '../ui/Field.tsx'
 import { ApiError } from './api.ts'
 import { type Command, CommandProvider, useCommands } from './commands.tsx'
+import { NameDialog } from './NameDialog.tsx'
 import { useSending } from './useSending.ts'
 
 afterEach(cleanup)
@@ -80,9 +82,37 @@ describe('a form', () => {
     await userEvent.click(screen.getByText('Send'))
     await vi.waitFor(() => expect(screen.getByText<HTMLButtonElement>('Send').disabled).toBe(true))
     await userEvent.click(screen.getByText('Send'))
+    // Not by the key either, nor where a button was left as it is.
+    const form = screen.getByText('Send').closest('form')
+    if (form) fireEvent.submit(form)
     end()
     await vi.waitFor(() => expect(screen.getByText<HTMLButtonElement>('Send').disabled).toBe(false))
     expect(send).toHaveBeenCalledTimes(1)
+  })
+
+  it.each([
+    ['', 'Give it a name.'],
+    ['  ', 'Give it a name.'],
+    ['!?', 'A name needs a letter from a to z, or a digit.'],
+  ])('asks for a name that makes an address: %j', async (typed, words) => {
+    const onName = vi.fn(async () => {})
+    render(<NameDialog title="New" onClose={() => {}} onName={onName} />)
+    if (typed) await userEvent.type(screen.getByLabelText('Name'), typed)
+    await userEvent.click(screen.getByText('Begin'))
+    expect(await screen.findByText(words)).toBeTruthy()
+    expect(onName).not.toHaveBeenCalled()
+  })
+
+  it('asks once more, and does it once', async () => {
+    let end = () => {}
+    const onYes = vi.fn(() => new Promise<void>((resolve) => (end = resolve)))
+    render(<AskFirst title="Throw it away?" lead="" main="Yes" onClose={() => {}} onYes={onYes} />)
+    await userEvent.click(screen.getByText('Yes'))
+    await vi.waitFor(() => expect(screen.getByText<HTMLButtonElement>('Yes').disabled).toBe(true))
+    await userEvent.click(screen.getByText('Yes'))
+    end()
+    await vi.waitFor(() => expect(screen.getByText<HTMLButtonElement>('Yes').disabled).toBe(false))
+    expect(onYes).toHaveBeenCalledTimes(1)
   })
 })
 

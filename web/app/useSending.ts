@@ -25,7 +25,10 @@ export function useSending<T extends FieldValues>(
     for (const [field, message] of known) setError(field as Path<T>, { message })
     if (known.length === 0) setError('root', { message: error instanceof Error ? error.message : String(error) })
   }
-  const submit = (event: BaseSyntheticEvent) => handleSubmit((values) => send(values).catch(refuse))(event)
+  const submit = (event: BaseSyntheticEvent) => {
+    event.preventDefault()
+    if (!formState.isSubmitting) void handleSubmit((values) => send(values).catch(refuse))(event)
+  }
   return {
     ...form,
     submit,

@@ -6,6 +6,7 @@ import { toast } from 'sonner'
 import { z } from 'zod'
 import { api } from '../app/api.ts'
 import { useHouse } from '../app/house.tsx'
+import { nameForNew } from '../app/nameForNew.ts'
 import { refreshHouse } from '../app/queries.ts'
 import { useSending } from '../app/useSending.ts'
 import { useWho } from '../app/who.ts'
@@ -22,11 +23,13 @@ import { Contains, WhereItIsFrom } from './WhereItIsFrom.tsx'
 
 /** Only the name is judged here: what the figures come to, the house says. */
 const bottleForm = z.object({
-  name: z.string().refine((name) => toSlug(name) !== '', 'Give it a name.'),
+  name: nameForNew(),
   figures: z.custom<Ingredient['figures']>(),
   densityGPerMl: z.custom<Ingredient['densityGPerMl']>().optional(),
   rest: z.custom<Omit<Ingredient, 'name' | 'figures' | 'densityGPerMl'>>(),
 })
+/** What has its address already may be called anything. */
+const savedForm = bottleForm.extend({ name: z.string().trim().min(1, 'Give it a name.') })
 type Typed = z.output<typeof bottleForm>
 
 const asTyped = ({ name, figures, densityGPerMl, ...rest }: Ingredient): Typed => ({
@@ -55,7 +58,8 @@ export function IngredientDialog({ ingredient, startName = '', onClose, onSaved 
   const { house } = useHouse()
   const who = useWho()
   const queryClient = useQueryClient()
-  const form = useSending(bottleForm, asTyped(ingredient ?? newNamed(startName)), async (typed) => {
+  const start = asTyped(ingredient ?? newNamed(startName))
+  const form = useSending(ingredient ? savedForm : bottleForm, start, async (typed) => {
     const bottle = asBottle(typed)
     // A renamed bottle is still found by what it was called.
     const before = ingredient && ingredient.name !== bottle.name ? [ingredient.name] : []
@@ -72,7 +76,7 @@ export function IngredientDialog({ ingredient, startName = '', onClose, onSaved 
   const draft = asBottle(form.watch())
   const mayEdit = mayDo(who.role, 'editHouse')
   const set = (change: Partial<Ingredient>) => {
-    const next = asTyped({ ...draft, ...change })
+    const next = asTyped({ ...asBottle(form.getValues()), ...change })
     for (const key of keysOf(next)) form.setValue(key, next[key])
   }
   return (
@@ -150,7 +154,7 @@ export function IngredientDialog({ ingredient, startName = '', onClose, onSaved 
             {form.problem}
           </p>
         )}
-        <DialogButtons close="Close" onClose={onClose} main={mayEdit ? 'Save' : undefined} />
+        <DialogButtons close="Close" onClose={onClose} main={mayEdit ? 'Save' : undefined} isBusy={form.isBusy} />
       </form>
     </Dialog>
   )

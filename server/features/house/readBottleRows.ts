@@ -3,6 +3,7 @@ import type { Ingredient } from '@conch/core/house'
 import { ingredientSchema } from '@conch/core/house/schema'
 import { isSame } from '@conch/core/lineage'
 import { BOTTLE_COLUMNS, type BottleRow, readBottleRow, toBottleRow } from '@conch/core/reading'
+import { keysOf } from '@conch/core/schema/keysOf'
 import Papa from 'papaparse'
 import { describeIssues } from '../../errors/describeIssues.ts'
 import { invalid } from '../../errors/Refusal.ts'
@@ -127,7 +128,7 @@ const nonEmpty = (row: BottleRow) => Object.fromEntries(Object.entries(row).filt
 /** A figure that the table does not change, or that the house measured, keeps how it is known, since when and from whom. */
 function keptFigures(was: Ingredient, is: Ingredient): Ingredient['figures'] {
   const figures = { ...was.figures, ...is.figures }
-  for (const key of Object.keys(figures) as (keyof Ingredient['figures'])[]) {
+  for (const key of keysOf(figures)) {
     const before = was.figures[key]
     const isSame = figures[key]?.value === Number(before?.value.toFixed(4))
     // What the house measured wins over what a table copied from a label.

@@ -66,7 +66,7 @@ const columnsIn = (currency: string): readonly ListColumn<Row>[] => [
     cell: ({ ingredient }) => <span className="text-sm text-soft">{INGREDIENT_KINDS[ingredient.kind]}</span>,
     csv: ({ ingredient }) => INGREDIENT_KINDS[ingredient.kind],
   },
-  ...(Object.keys(FIGURES) as (keyof typeof FIGURES)[]).map(
+  ...keysOf(FIGURES).map(
     (id): ListColumn<Row> => ({
       id,
       label: FIGURES[id].label,

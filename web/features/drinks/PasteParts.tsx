@@ -2,6 +2,7 @@ import { ICE_KINDS, METHODS, POURS } from '@conch/core/cold'
 import type { DrinkDocument } from '@conch/core/drink'
 import { UNITS } from '@conch/core/measure'
 import type { ReadSpec } from '@conch/core/reading'
+import { keysOf } from '@conch/core/schema/keysOf'
 import { useHouse } from '../../app/house.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { type Choices, type ForMany, SOURCE_UNITS, servesOf } from './pastedDrink.ts'
@@ -162,9 +163,7 @@ export function SourceMeasures({
   onChange: (sourceKit: Choices['sourceKit']) => void
 }) {
   const { kit } = useHouse().book.settings
-  const used = (Object.keys(SOURCE_UNITS) as (keyof typeof SOURCE_UNITS)[]).filter((unit) =>
-    spec.lines.some((l) => l.amount?.unit === unit),
-  )
+  const used = keysOf(SOURCE_UNITS).filter((unit) => spec.lines.some((l) => l.amount?.unit === unit))
   if (used.length === 0) return null
   return (
     <p className="caption mt-2 flex flex-wrap items-baseline gap-x-3">

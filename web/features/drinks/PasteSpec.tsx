@@ -35,6 +35,7 @@ export function PasteSpec({ onClose }: { onClose: () => void }) {
   const [choices, setChoices] = useState<Choices>({ answers: {}, leftovers: {} })
   const [name, setName] = useState<string>()
   const [error, setError] = useState<string>()
+  const [isBusy, setBusy] = useState(false)
   const navigate = useNavigate()
   const queryClient = useQueryClient()
   const fruitMl = useFruitMl()
@@ -77,12 +78,15 @@ export function PasteSpec({ onClose }: { onClose: () => void }) {
   const begin = async () => {
     if (!document || !isLookedFor || !isReady) return
     if (shownName.trim() === '') return setError('Give it a name; it can be changed later.')
+    setBusy(true)
     try {
       const drink = await api.post('/api/drinks', formOf(drinkSchema), { name: shownName, document })
       await queryClient.invalidateQueries({ queryKey: DRINKS_KEY })
       navigate(`/drinks/${drink.slug}`)
     } catch (e) {
       setError(e instanceof ApiError ? e.message : String(e))
+    } finally {
+      setBusy(false)
     }
   }
   return (
@@ -151,7 +155,7 @@ export function PasteSpec({ onClose }: { onClose: () => void }) {
         <button
           type="button"
           className="act act-main"
-          disabled={!document || !isReady || open.length > 0}
+          disabled={!document || !isReady || open.length > 0 || isBusy}
           onClick={begin}
         >
           Begin with this

@@ -1,12 +1,12 @@
 import { changedSchema } from '@conch/contract'
 import { type Glass, PLACES, toSlug } from '@conch/core/house'
 import { RANGES } from '@conch/core/schema/ranges'
-import { brimMlOf, heightMmOf, type VesselProfile } from '@conch/core/vessel'
+import { brimMlOf, heightMmOf } from '@conch/core/vessel'
 import { useQueryClient } from '@tanstack/react-query'
-import { useRef } from 'react'
 import { z } from 'zod'
 import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
+import { nameForNew } from '../../app/nameForNew.ts'
 import { refreshHouse } from '../../app/queries.ts'
 import { useSending } from '../../app/useSending.ts'
 import { sectionPath } from '../../graphics/glassGeometry.ts'
@@ -31,12 +31,14 @@ const NEW: Glass = {
 }
 
 const glassForm = z.object({
-  name: z.string().trim().min(1, 'Give it a name.'),
-  wall: z.custom<Wall>().superRefine((wall, refine) => {
-    if ('problem' in wall) refine.addIssue({ code: 'custom', message: wall.problem })
+  name: nameForNew(),
+  wall: z.custom<Wall>().superRefine(({ problem }, refine) => {
+    if (problem) refine.addIssue({ code: 'custom', message: problem })
   }),
   rest: z.custom<Omit<Glass, 'slug' | 'name' | 'profile'>>(),
 })
+/** One that has its address already may be called anything. */
+const savedForm = glassForm.extend({ name: z.string().trim().min(1, 'Give it a name.') })
 
 interface GlassDialogProps {
   /** Undefined: a new one. */
@@ -49,22 +51,18 @@ interface GlassDialogProps {
 export function GlassDialog({ glass, mayEdit, onClose }: GlassDialogProps) {
   const { house } = useHouse()
   const queryClient = useQueryClient()
-  const { slug: saved = '', name, profile: ofGlass, ...others } = glass ?? NEW
-  const form = useSending(glassForm, { name, wall: { profile: ofGlass }, rest: others }, async (typed) => {
-    if ('problem' in typed.wall) return
-    const slug = saved || toSlug(typed.name)
-    const document = { ...typed.rest, slug, name: typed.name, profile: typed.wall.profile }
+  const { slug: saved, name, profile, ...others } = glass ?? NEW
+  const start = { name, wall: { profile }, rest: others }
+  const form = useSending(glass ? savedForm : glassForm, start, async ({ name, wall, rest }) => {
+    const slug = saved || toSlug(name)
+    const document = { ...rest, slug, name, profile: wall.profile }
     await api.put(`/api/glasses/${slug}`, changedSchema, { document, revision: house.revisions.glasses[saved] ?? 0 })
     await refreshHouse(queryClient)
     onClose()
   })
   const { wall, rest } = form.watch()
-  // While a wall is none, the last one that was is drawn.
-  const drawn = useRef<VesselProfile>(ofGlass)
-  if ('profile' in wall) drawn.current = wall.profile
-  const profile = drawn.current
-  const widest = Math.max(...profile.map((p) => p.radiusMm))
-  const set = (change: Partial<typeof rest>) => form.setValue('rest', { ...rest, ...change })
+  const widest = Math.max(...wall.profile.map((p) => p.radiusMm))
+  const set = (change: Partial<typeof rest>) => form.setValue('rest', { ...form.getValues('rest'), ...change })
   return (
     <Dialog isOpen onClose={onClose} title={glass?.name ?? 'A new glass'}>
       <form onSubmit={form.submit}>
@@ -73,8 +71,8 @@ export function GlassDialog({ glass, mayEdit, onClose }: GlassDialogProps) {
             <Field label="Name" error={form.errorOf('name')}>
               {(props) => <input {...props} maxLength={120} {...form.register('name')} />}
             </Field>
-            <WallEditor profile={profile} onChange={(next) => form.setValue('wall', next)} />
-            {'problem' in wall && (
+            <WallEditor profile={wall.profile} onChange={(next) => form.setValue('wall', next)} />
+            {wall.problem && (
               <p role="alert" className="mb-2 text-sm text-stop">
                 {wall.problem}
               </p>
@@ -115,17 +113,17 @@ export function GlassDialog({ glass, mayEdit, onClose }: GlassDialogProps) {
             <svg
               width={150}
               height={190}
-              viewBox={`${-widest - 3} -3 ${2 * widest + 6} ${heightMmOf(profile) + 6}`}
+              viewBox={`${-widest - 3} -3 ${2 * widest + 6} ${heightMmOf(wall.profile) + 6}`}
               aria-hidden="true"
             >
               <path
-                d={sectionPath(profile, 0, heightMmOf(profile))}
+                d={sectionPath(wall.profile, 0, heightMmOf(wall.profile))}
                 fill="var(--shoal)"
                 stroke="var(--ink)"
                 strokeWidth={1}
               />
             </svg>
-            <figcaption className="caption">{Math.round(brimMlOf(profile))} ml to the brim</figcaption>
+            <figcaption className="caption">{Math.round(brimMlOf(wall.profile))} ml to the brim</figcaption>
           </figure>
         </fieldset>
         {form.problem && (
@@ -133,7 +131,7 @@ export function GlassDialog({ glass, mayEdit, onClose }: GlassDialogProps) {
             {form.problem}
           </p>
         )}
-        <DialogButtons close="Close" onClose={onClose} main={mayEdit ? 'Save' : undefined} />
+        <DialogButtons close="Close" onClose={onClose} main={mayEdit ? 'Save' : undefined} isBusy={form.isBusy} />
       </form>
     </Dialog>
   )

@@ -26,8 +26,11 @@ function readPoints(text: string): VesselProfile | undefined {
 }
 const writePoints = (profile: VesselProfile) => profile.map((p) => `${p.heightMm} ${p.radiusMm}`).join(', ')
 
-/** A wall, or why it is none. */
-export type Wall = { profile: VesselProfile } | { problem: string }
+/** A wall; while what is written is none, the last one that was, and why. */
+export interface Wall {
+  profile: VesselProfile
+  problem?: string
+}
 
 interface WallEditorProps {
   profile: VesselProfile
@@ -41,7 +44,7 @@ export function WallEditor({ profile, onChange }: WallEditorProps) {
   const tell = (next: VesselProfile | undefined, why?: string) => {
     const wrong = why ?? (next ? profileProblem(next) : 'write each point as height and radius, like 0 30, 100 38')
     if (next && !wrong) onChange({ profile: next })
-    else onChange({ problem: wrong ?? 'is not there yet' })
+    else onChange({ profile, problem: wrong ?? 'is not there yet' })
   }
   return (
     <div>

@@ -4,6 +4,7 @@ import { keysOf } from '@conch/core/schema/keysOf'
 import { useNavigate } from 'react-router'
 import { z } from 'zod'
 import { useHouse } from '../../app/house.tsx'
+import { nameForNew } from '../../app/nameForNew.ts'
 import { useSaveThing } from '../../app/useSaveThing.ts'
 import { useSending } from '../../app/useSending.ts'
 import { Field } from '../../ui/Field.tsx'
@@ -11,7 +12,7 @@ import { Field } from '../../ui/Field.tsx'
 /** Places of the ice bench that no well may be called. */
 const TAKEN = ['new', 'trial', 'glasses']
 
-const wellForm = z.object({ name: z.string().trim().min(1, 'Give it a name.') })
+const wellForm = z.object({ name: nameForNew() })
 
 /** A well begins with every method at once, as shipped: what is not there is taken out afterwards. */
 export function NewWellPage() {
@@ -20,7 +21,7 @@ export function NewWellPage() {
   const { house } = useHouse()
   const form = useSending(wellForm, { name: '' }, async ({ name }) => {
     const slug = toSlug(name)
-    if (slug === '' || TAKEN.includes(slug)) throw new Error('Give it another name.')
+    if (TAKEN.includes(slug)) throw new Error('Give it another name.')
     if (bySlug(house.wells, slug)) throw new Error(`There is a well “${name}” already.`)
     const stations = keysOf(METHODS).map((method) => ({
       slug: toSlug(METHODS[method].label),

@@ -206,7 +206,6 @@ function NewMix({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate()
   const make = async (name: string) => {
     const slug = toSlug(name)
-    if (slug === '') throw new Error('A name needs a letter or a digit.')
     const unknown = { value: 0, basis: 'assumed' as const }
     const [ingredient] = await begin()
     if (!ingredient) throw new Error('Put something on the back bar first: a mix is made of what is there.')

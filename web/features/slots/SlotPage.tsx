@@ -9,6 +9,7 @@ import { z } from 'zod'
 import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
 import { useOpened } from '../../app/lastOpened.ts'
+import { nameForNew } from '../../app/nameForNew.ts'
 import { useShelf, useShelfOf } from '../../app/shelf.ts'
 import { useSending } from '../../app/useSending.ts'
 import { useWho } from '../../app/who.ts'
@@ -47,14 +48,14 @@ export function SlotPage() {
 /** Bottles that are looked at for nearness. */
 const NEAR = 60
 
-const nameForm = z.object({ name: z.string().trim().min(1, 'Give it a name.') })
+const nameForm = z.object({ name: nameForNew() })
 
 /** A slot begins with its name: then its draft has a place, for everybody. */
 function NameSlot() {
   const navigate = useNavigate()
   const form = useSending(nameForm, { name: '' }, async ({ name }) => {
     const slug = toSlug(name)
-    if (slug === '' || slug === 'new') throw new Error('Give it another name.')
+    if (slug === 'new') throw new Error('Give it another name.')
     navigate(`/slots/${slug}`, { replace: true, state: { name } })
   })
   return (

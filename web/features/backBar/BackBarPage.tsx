@@ -49,7 +49,7 @@ const columnsIn = (currency: string): readonly ListColumn<Row>[] => [
     width: 'minmax(9rem, 1fr)',
     cell: ({ ingredient: { stock }, name }) => (
       <>
-        <span className="min-w-0 truncate">{name}</span>
+        <span className="min-w-0 sm:truncate">{name}</span>
         {stock && stock !== 'stocked' && (
           <span className={`text-sm whitespace-nowrap ${STOCK_TONES[stock]}`}>{STOCK_STATES[stock]}</span>
         )}

@@ -34,7 +34,7 @@ const COLUMNS: readonly ListColumn<DrinkListing>[] = [
     cell: (d) => (
       <>
         <span className="w-5 shrink-0">{d.pouredVersion !== null && <Seal title="poured today" />}</span>
-        <span className="truncate text-[1.05rem]">{d.name}</span>
+        <span className="sm:truncate text-[1.05rem]">{d.name}</span>
         {d.isHidden && <span className="caption">hidden</span>}
         {d.hasDraft && <span className="caption">draft</span>}
       </>

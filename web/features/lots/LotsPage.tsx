@@ -41,7 +41,7 @@ const columnsAt = (today: string): readonly ListColumn<Lot>[] => [
     label: 'of',
     sort: 'name',
     width: 'minmax(0, 2fr)',
-    cell: (lot) => <span className={`truncate ${standingWords(lot, today).tone}`}>{lot.name}</span>,
+    cell: (lot) => <span className={`sm:truncate ${standingWords(lot, today).tone}`}>{lot.name}</span>,
     csv: (lot) => lot.name,
   },
   {

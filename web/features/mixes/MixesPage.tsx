@@ -49,7 +49,7 @@ const columnsOf = (book: HouseBook): readonly ListColumn<Row>[] => {
       width: 'minmax(0, 1fr)',
       cell: (row) => (
         <span className="block min-w-0 py-1">
-          <span className="block truncate text-[1.05rem]">{row.name}</span>
+          <span className="block sm:truncate text-[1.05rem]">{row.name}</span>
           <span className="caption block truncate max-sm:hidden">{partsOf(row)}</span>
           {book.mixes?.[row.ingredient.slug]?.problems.map((p) => (
             <span key={p} className="block text-sm text-stop">

@@ -2,6 +2,18 @@
 
 import { draftSaved, expect, figure, test, visit } from './house.ts'
 
+type Noted = Window & { strengths?: number[] }
+
+/** In the page: notes every strength that is drawn from now on. */
+function noteStrengths() {
+  const strengths: number[] = []
+  ;(window as Noted).strengths = strengths
+  new MutationObserver(() => {
+    const text = document.querySelector('tr[data-measure="strengthPct"] td:last-of-type')?.firstChild?.textContent
+    if (text) strengths.push(Number.parseFloat(text))
+  }).observe(document.body, { subtree: true, childList: true, characterData: true })
+}
+
 for (const theme of ['chart', 'lantern']) {
   for (const [width, height] of [
     [1280, 800],
@@ -59,10 +71,14 @@ for (const theme of ['chart', 'lantern']) {
       await page.getByRole('dialog').getByRole('button', { name: 'Save version 6' }).click()
       await expect(page.getByText('Say in a few words why')).toBeVisible()
       await page.getByLabel('Why').fill('more backbone for the cold months')
+      await page.evaluate(noteStrengths)
       await page.getByRole('dialog').getByRole('button', { name: 'Save version 6' }).click()
       await expect(page.getByRole('dialog')).toBeHidden()
       await expect(page.getByText('“more backbone for the cold months”')).toBeVisible()
       const saved = await figure(page, 'strengthPct')
+      // Not for one frame did the page show the glass of the version that is still poured.
+      expect(saved).toBe(withRum)
+      expect(await page.evaluate(() => (window as Noted).strengths)).not.toContain(before.strength)
 
       // Published: what it changes is shown first.
       await visit(page, 'Editions', 'Next edition')

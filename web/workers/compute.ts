@@ -23,10 +23,10 @@ const computer = hostWorker<Computer>(
 const computerWith = computer.withBook
 const bookId = computer.keyOf
 
-function useComputed<T>(key: string | undefined, ask: (() => Promise<T>) | undefined): T | undefined {
+function useComputed<T>(key: string | undefined, ask: (() => Promise<T>) | undefined, subject?: string): T | undefined {
   // Drawn again after a restart, with the new key that it brings.
   computer.useRestarts()
-  return useAsked(key, ask, early)
+  return useAsked(key, ask, early, subject)
 }
 
 const glassKey = (document: DrinkDocument, book: HouseBook, well: string) =>
@@ -38,15 +38,21 @@ export function askEarly(document: DrinkDocument, book: HouseBook, well: string)
   early.set(glassKey(document, book, well), computerWith(book).glass(document, well))
 }
 
-/** A drink's glass at a well, computed beside the page. The last one stays while the next is made. */
+/**
+ * A drink's glass at a well, computed beside the page. The last one stays while the next is made, as long as it is the
+ * glass of the same thing: one version's figures are never seen under another's heading.
+ * @param subject what is looked at, e.g. the number of a version
+ */
 export function useGlass(
   document: DrinkDocument | undefined,
   book: HouseBook | undefined,
   well: string | undefined,
+  subject = '',
 ): GlassAnswer | undefined {
   const isReady = document && book && well
   const key = isReady ? glassKey(document, book, well) : undefined
-  return useComputed<GlassAnswer>(key, isReady ? async () => computerWith(book).glass(document, well) : undefined)
+  const ask = isReady ? async () => computerWith(book).glass(document, well) : undefined
+  return useComputed<GlassAnswer>(key, ask, `${well} ${subject}`)
 }
 
 export function useGlasses(

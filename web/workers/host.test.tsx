@@ -93,8 +93,8 @@ describe('the worker', () => {
 describe('an answer', () => {
   afterEach(cleanup)
 
-  function Asks({ what, ask }: { what: string; ask: () => Promise<string> }) {
-    return <output>{useAsked(what, ask) ?? 'nothing yet'}</output>
+  function Asks({ what, ask, subject }: { what: string; ask: () => Promise<string>; subject?: string }) {
+    return <output>{useAsked(what, ask, undefined, subject) ?? 'nothing yet'}</output>
   }
   const shown = () => screen.getByRole('status').textContent
 
@@ -111,6 +111,19 @@ describe('an answer', () => {
     await act(async () => answers.get('c')?.('third'))
     await act(async () => answers.get('b')?.('second, late'))
     expect(shown()).toBe('third')
+  })
+
+  it('is not shown for another subject, unless both ask the same', async () => {
+    const ask = (value: string) => () => Promise.resolve(value)
+    const page = render(<Asks what="16.9" ask={ask('16.9')} subject="4" />)
+    await act(async () => {})
+    expect(shown()).toBe('16.9')
+    page.rerender(<Asks what="18.2" ask={ask('18.2')} subject="6" />)
+    expect(shown()).toBe('nothing yet')
+    await act(async () => {})
+    expect(shown()).toBe('18.2')
+    page.rerender(<Asks what="18.2" ask={ask('18.2')} subject="draft" />)
+    expect(shown()).toBe('18.2')
   })
 
   it('that fails is noted, and no longer once something else is asked', async () => {

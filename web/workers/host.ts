@@ -79,16 +79,21 @@ export function hostWorker<T extends KnowsHouse>(make: () => Worker, onRestart: 
 /**
  * Runs a request whenever its key changes; keeps the last answer until the next. One that fails is noted where every
  * page shows it, and asked again when somebody says so.
+ * @param early answers that are on their way already, by key
+ * @param subject what is asked about: the last answer does not stay when that becomes another
  */
 export function useAsked<A>(
   key: string | undefined,
   ask: (() => Promise<A>) | undefined,
   early?: Map<string, Promise<unknown>>,
+  subject = '',
 ): A | undefined {
-  const [answer, setAnswer] = useState<A>()
+  const [answer, setAnswer] = useState<{ key: string; subject: string; value: A }>()
   const attempt = useAttempt()
   const askRef = useRef(ask)
   askRef.current = ask
+  const subjectRef = useRef(subject)
+  subjectRef.current = subject
   // biome-ignore lint/correctness/useExhaustiveDependencies: another attempt asks the same again
   useEffect(() => {
     if (key === undefined || !askRef.current) return
@@ -99,7 +104,7 @@ export function useAsked<A>(
       (value) => {
         noteSuccess(key)
         // At once: an answer that waits for its turn is seen a frame later.
-        if (isCurrent) flushSync(() => setAnswer(() => value))
+        if (isCurrent) flushSync(() => setAnswer({ key, subject: subjectRef.current, value }))
       },
       (error: unknown) => {
         if (isCurrent) noteFailure(key, error)
@@ -110,5 +115,6 @@ export function useAsked<A>(
       noteSuccess(key)
     }
   }, [key, early, attempt])
-  return answer
+  // What a version asked is an answer for the draft that says the same.
+  return answer && (answer.subject === subject || answer.key === key) ? answer.value : undefined
 }

@@ -41,13 +41,19 @@ export function DrinkPage() {
   )
 }
 
-/** Which page of the drink is open: the address says; else the draft, the poured or the newest version. */
+/**
+ * Which page of the drink is open: the address says; else the draft, the poured or the newest version.
+ * @param made the version that the draft has just become
+ */
 function whichIsOpen(
   drink: Drink,
   draft: DraftState<DrinkDocument> | undefined,
   asked: string | null,
+  made: number | undefined,
 ): number | 'draft' | undefined {
   if (asked === 'draft' && draft) return 'draft'
+  // The address still says "draft" for a moment after the draft has become a version.
+  if (asked === 'draft' && drink.versions.some((v) => v.number === made)) return made
   const number = Number(asked)
   if (drink.versions.some((v) => v.number === number)) return number
   if (draft) return 'draft'
@@ -64,7 +70,8 @@ function OpenDrink({ drink }: { drink: Drink }) {
   // Where there is room beside the margin the curve is drawn without being asked for.
   const [hasCurve, setCurve] = useState(() => matchMedia('(min-width: 1024px)').matches)
   const [edit, setEdit] = useState(false)
-  const open = whichIsOpen(drink, draft, search.get('v'))
+  const [made, setMade] = useState<number>()
+  const open = whichIsOpen(drink, draft, search.get('v'), made)
   const version = drink.versions.find((v) => v.number === open)
   const isDraft = open === 'draft' && draft !== undefined
   const document = isDraft ? draft.document : version?.document
@@ -74,14 +81,15 @@ function OpenDrink({ drink }: { drink: Drink }) {
   useShelfFor([document])
   const siblings = useMemo(() => (isDraft ? drink.versions.map((v) => v.document) : []), [isDraft, drink.versions])
 
-  const answer = useGlass(document, book, well.slug)
+  // The first key that makes a draft of a version keeps its glass until the next is there.
+  const answer = useGlass(document, book, well.slug, String(isDraft ? draft.baseVersion : open))
   // The curve may come a moment after the figures that one is changing.
   const now = useMemo(
     () => (answer?.ok && document ? { document, result: answer.result } : undefined),
     [answer, document],
   )
   const curved = useDeferredValue(now)
-  const ghostAnswer = useGlass(isDraft ? base?.document : undefined, book, well.slug)
+  const ghostAnswer = useGlass(isDraft ? base?.document : undefined, book, well.slug, String(base?.number))
   const ghost = isDraft && base && ghostAnswer?.ok ? { document: base.document, result: ghostAnswer.result } : undefined
 
   const show = (which: number | 'draft') => setSearch({ v: String(which) })
@@ -158,6 +166,7 @@ function OpenDrink({ drink }: { drink: Drink }) {
           onSaved={(saved) => {
             setSaving(false)
             setEdit(false)
+            setMade(saved.number)
             show(saved.number)
           }}
         />

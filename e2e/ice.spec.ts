@@ -252,3 +252,28 @@ test('a well is made, its ice weighed wet and dry, a scoop and a glass measured 
   await dialog.getByRole('button', { name: 'Save' }).click()
   await expect(page.getByRole('button', { name: /Weighed tumbler 301 ml/ })).toBeVisible()
 })
+
+type Noted = Window & { noted?: { heading: string; rows: string }[] }
+
+test('what one well makes of a drink is never seen under another well’s name', async ({ demo, page }) => {
+  await page.goto(`${demo.url}/drinks/tide-clerk/bench`)
+  const swaps = page.getByRole('region', { name: 'By another method' })
+  await expect(swaps.getByRole('row').first()).toBeVisible()
+  const rowsOfHearth = await swaps.locator('tbody').evaluate((rows) => rows.textContent)
+  await page.evaluate(() => {
+    const noted: { heading: string; rows: string }[] = []
+    ;(window as Noted).noted = noted
+    const note = () => {
+      const section = document.querySelector('section[aria-label="By another method"]')
+      const heading = section?.querySelector('h2')?.textContent ?? ''
+      noted.push({ heading, rows: section?.querySelector('tbody')?.textContent ?? '' })
+    }
+    new MutationObserver(note).observe(document.body, { subtree: true, childList: true, characterData: true })
+  })
+  await page.getByRole('button', { name: 'Courtyard' }).click()
+  await expect(swaps.getByRole('row', { name: /70 g pebble/ }).first()).toBeVisible()
+  const noted = (await page.evaluate(() => (window as Noted).noted)) ?? []
+  const ofCourtyard = noted.filter((n) => n.heading.includes('Courtyard'))
+  expect(ofCourtyard.length).toBeGreaterThan(1)
+  expect(ofCourtyard.map((n) => n.rows)).not.toContain(rowsOfHearth)
+})

@@ -49,7 +49,7 @@ export const trialDocumentSchema = z
       })
       .strict(),
     speed: slugSchema.optional(),
-    durationS: z.number().min(LEAST_S).max(RANGES.durationS.high),
+    durationS: within({ ...RANGES.durationS, low: LEAST_S }),
     bursts: wholeWithin(RANGES.bursts).default(1),
     restS: within(RANGES.restS).default(0),
     waitS: within(RANGES.iceWaitS).default(0),

@@ -45,15 +45,8 @@ export function withoutPart(recipe: Recipe, index: number, cut: BlendCut): Recip
 
 /** The same blend, written in another measure; by volume: as a bottle of it. */
 export function writtenBy(recipe: Recipe, by: RecipeMeasure, cut: BlendCut): Recipe {
-  const volumes = volumesOf(recipe, cut)
-  const factor = by === 'volume' ? BOTTLE_ML / cut.pourMl : 1
-  if (by !== 'volume') {
-    const asked = { ...recipe, by, components: recipe.components.map((c) => ({ ...c, amount: 100 * factor })) }
-    return withVolumes(asked, volumes, cut.stepMl)
-  }
-  const components = recipe.components.map((c, i) => ({
-    ...c,
-    amount: Number(((volumes[i] ?? 0) * factor).toFixed(2)),
-  }))
-  return { ...recipe, by, components }
+  // By volume the sum stays what it is; in the other measures it says nothing.
+  const amount = BOTTLE_ML / recipe.components.length
+  const asked = { ...recipe, by, components: recipe.components.map((c) => ({ ...c, amount })) }
+  return withVolumes(asked, volumesOf(recipe, cut), cut.stepMl)
 }

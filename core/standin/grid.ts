@@ -7,7 +7,6 @@ import {
   volumeMlOf,
 } from '../liquid/index.ts'
 import type { Style, StyleAxis } from '../palate/index.ts'
-
 import {
   distanceTo,
   offBand,

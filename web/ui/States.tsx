@@ -1,9 +1,9 @@
 import type { ReactNode } from 'react'
 
-/** Waiting: the lines of a chart not yet drawn. */
+/** Waiting: the lines of a chart not yet drawn; seen only where it takes longer than a moment. */
 export function Loading({ what }: { what: string }) {
   return (
-    <div role="status" className="p-6 text-soft">
+    <div role="status" className="late p-6 text-soft">
       <svg width="180" height="34" viewBox="0 0 180 34" aria-hidden="true" className="mb-2 animate-pulse">
         <path
           d="M0 8q15-8 30 0t30 0 30 0 30 0 30 0 30 0M0 20q15-8 30 0t30 0 30 0 30 0 30 0 30 0M0 32q15-8 30 0t30 0 30 0 30 0 30 0 30 0"

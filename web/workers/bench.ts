@@ -17,10 +17,13 @@ function useBench<T>(
   book: HouseBook,
   question: unknown[] | undefined,
   ask: (b: ReturnType<typeof bench.withBook>) => Promise<T>,
+  /** While this is the same, the last answer is a right one, too. */
+  about?: unknown[],
 ): T | undefined {
   bench.useRestarts()
-  const key = question && `${bench.keyOf(book)} ${JSON.stringify(question)}`
-  return useAsked(key, question && (() => ask(bench.withBook(book))))
+  const keyOf = (asked: unknown[]) => `${bench.keyOf(book)} ${JSON.stringify(asked)}`
+  const keptFor = about && keyOf(about)
+  return useAsked(question && keyOf(question), question && (() => ask(bench.withBook(book))), { keptFor })
 }
 
 export const useWellMeans = (book: HouseBook, document: DrinkDocument | undefined) =>
@@ -29,8 +32,14 @@ export const useWellMeans = (book: HouseBook, document: DrinkDocument | undefine
 export const useSwaps = (book: HouseBook, document: DrinkDocument | undefined, well: string) =>
   useBench(book, document && ['swaps', document, well], async (b) => await b.swaps(document as DrinkDocument, well))
 
+/** A curve that ends sooner or later is the same curve. */
 export const useCurve = (book: HouseBook, document: DrinkDocument | undefined, well: string, endS: number) =>
-  useBench(book, document && ['curve', document, well, endS], (b) => b.curve(document as DrinkDocument, well, endS))
+  useBench(
+    book,
+    document && ['curve', document, well, endS],
+    (b) => b.curve(document as DrinkDocument, well, endS),
+    document && ['curve', document, well],
+  )
 
 export const useHand = (book: HouseBook, document: DrinkDocument | undefined, well: string) =>
   useBench(book, document && ['hand', document, well], (b) => b.hand(document as DrinkDocument, well))

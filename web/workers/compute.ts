@@ -23,10 +23,11 @@ const computer = hostWorker<Computer>(
 const computerWith = computer.withBook
 const bookId = computer.keyOf
 
-function useComputed<T>(key: string | undefined, ask: (() => Promise<T>) | undefined, subject?: string): T | undefined {
+/** @param keptFor what it is about: as long as that is the same, the last one stays while the next is made */
+function useComputed<T>(key: string | undefined, ask: (() => Promise<T>) | undefined, keptFor?: string): T | undefined {
   // Drawn again after a restart, with the new key that it brings.
   computer.useRestarts()
-  return useAsked(key, ask, early, subject)
+  return useAsked(key, ask, { early, keptFor })
 }
 
 const glassKey = (document: DrinkDocument, book: HouseBook, well: string) =>
@@ -40,38 +41,49 @@ export function askEarly(document: DrinkDocument, book: HouseBook, well: string)
 
 /**
  * A drink's glass at a well, computed beside the page. The last one stays while the next is made, as long as it is the
- * glass of the same thing: one version's figures are never seen under another's heading.
- * @param subject what is looked at, e.g. the number of a version
+ * glass of the same thing at the same well.
+ * @param what is looked at, e.g. the number of a version; left out: the document as it stands
  */
 export function useGlass(
   document: DrinkDocument | undefined,
   book: HouseBook | undefined,
   well: string | undefined,
-  subject = '',
+  what?: string,
 ): GlassAnswer | undefined {
   const isReady = document && book && well
   const key = isReady ? glassKey(document, book, well) : undefined
   const ask = isReady ? async () => computerWith(book).glass(document, well) : undefined
-  return useComputed<GlassAnswer>(key, ask, `${well} ${subject}`)
+  return useComputed<GlassAnswer>(key, ask, isReady && what !== undefined ? `${well} ${what}` : undefined)
 }
 
+/**
+ * The glasses of many drinks at a well, in their order: what is not known yet is left out at its place. Those that are
+ * known stay while others are computed.
+ */
 export function useGlasses(
-  documents: DrinkDocument[] | undefined,
-  book: HouseBook | undefined,
-  well: string | undefined,
-): GlassAnswer[] | undefined {
-  const isReady = documents && book && well
-  const key = isReady ? `${bookId(book)} ${well} ${JSON.stringify(documents)}` : undefined
-  const ask = isReady ? () => computerWith(book).glasses(documents.map((document) => ({ document, well }))) : undefined
-  return useComputed(key, ask)
+  documents: readonly DrinkDocument[],
+  book: HouseBook,
+  well: string,
+  isReady: boolean,
+): (GlassAnswer | undefined)[] {
+  const keys = documents.map((document) => JSON.stringify(document))
+  const key = isReady && keys.length > 0 ? `${bookId(book)} ${well} ${keys.join()}` : undefined
+  const ask = async () => {
+    const answers = await computerWith(book).glasses(documents.map((document) => ({ document, well })))
+    return new Map(keys.map((k, i) => [k, answers[i]]))
+  }
+  const known = useComputed(key, key === undefined ? undefined : ask, well)
+  return keys.map((k) => known?.get(k))
 }
 
-export function useChillCurve(document: DrinkDocument, book: HouseBook, well: string, endS: number) {
+/** @param what is looked at, as for its glass */
+export function useChillCurve(document: DrinkDocument, book: HouseBook, well: string, endS: number, what?: string) {
   const key = `${bookId(book)} ${well} ${endS} ${JSON.stringify(document)}`
-  return useComputed(key, () => computerWith(book).curve(document, well, endS))
+  const keptFor = what === undefined ? undefined : `${well} ${what}`
+  return useComputed(key, () => computerWith(book).curve(document, well, endS), keptFor)
 }
 
-/** Stand-ins searched for beside the page; undefined until the first answer. */
+/** Stand-ins searched for beside the page; the last answer stays while the same amount of the same thing is weighed otherwise. */
 export function useStandIns(
   book: HouseBook,
   target: StandInTarget | undefined,
@@ -80,7 +92,8 @@ export function useStandIns(
   pourableMl: number[],
 ): StandInResult | undefined {
   const key = target && `${bookId(book)} ${JSON.stringify([target, bottles, options, pourableMl])}`
-  return useComputed(key, target && (async () => computerWith(book).standIns(target, bottles, options, pourableMl)))
+  const ask = target && (async () => computerWith(book).standIns(target, bottles, options, pourableMl))
+  return useComputed(key, ask, target && JSON.stringify([target, options.volumeMl, options.stepMl]))
 }
 
 /** What a stand-in does to a drink at a well. */

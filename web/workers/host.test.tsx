@@ -93,36 +93,40 @@ describe('the worker', () => {
 describe('an answer', () => {
   afterEach(cleanup)
 
-  function Asks({ what, ask, subject }: { what: string; ask: () => Promise<string>; subject?: string }) {
-    return <output>{useAsked(what, ask, undefined, subject) ?? 'nothing yet'}</output>
+  function Asks({ what, ask, keptFor }: { what: string; ask: () => Promise<string>; keptFor?: string }) {
+    return <output>{useAsked(what, ask, { keptFor }) ?? 'nothing yet'}</output>
   }
   const shown = () => screen.getByRole('status').textContent
 
-  it('stays until the next one, and one that comes too late is not shown', async () => {
+  it('stays until the next one of the same thing, and one that comes too late is not shown', async () => {
     const answers = new Map<string, (value: string) => void>()
     const ask = (key: string) => () => new Promise<string>((resolve) => answers.set(key, resolve))
-    const page = render(<Asks what="a" ask={ask('a')} />)
+    const page = render(<Asks what="a" ask={ask('a')} keptFor="4" />)
     expect(shown()).toBe('nothing yet')
     await act(async () => answers.get('a')?.('first'))
     expect(shown()).toBe('first')
-    page.rerender(<Asks what="b" ask={ask('b')} />)
-    page.rerender(<Asks what="c" ask={ask('c')} />)
+    page.rerender(<Asks what="b" ask={ask('b')} keptFor="4" />)
+    page.rerender(<Asks what="c" ask={ask('c')} keptFor="4" />)
     expect(shown()).toBe('first')
     await act(async () => answers.get('c')?.('third'))
     await act(async () => answers.get('b')?.('second, late'))
     expect(shown()).toBe('third')
   })
 
-  it('is not shown for another subject, unless both ask the same', async () => {
+  it.each([
+    ['of another thing', '4', '6'],
+    ['where nobody says what it is of', undefined, undefined],
+  ])('is not shown for the next question %s, unless both ask the same', async (_, before, after) => {
     const ask = (value: string) => () => Promise.resolve(value)
-    const page = render(<Asks what="16.9" ask={ask('16.9')} subject="4" />)
+    const kept = (keptFor: string | undefined) => (keptFor === undefined ? {} : { keptFor })
+    const page = render(<Asks what="16.9" ask={ask('16.9')} {...kept(before)} />)
     await act(async () => {})
     expect(shown()).toBe('16.9')
-    page.rerender(<Asks what="18.2" ask={ask('18.2')} subject="6" />)
+    page.rerender(<Asks what="18.2" ask={ask('18.2')} {...kept(after)} />)
     expect(shown()).toBe('nothing yet')
     await act(async () => {})
     expect(shown()).toBe('18.2')
-    page.rerender(<Asks what="18.2" ask={ask('18.2')} subject="draft" />)
+    page.rerender(<Asks what="18.2" ask={ask('18.2')} keptFor="draft" />)
     expect(shown()).toBe('18.2')
   })
 

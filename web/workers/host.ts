@@ -76,35 +76,37 @@ export function hostWorker<T extends KnowsHouse>(make: () => Worker, onRestart: 
   }
 }
 
+interface HowAsked {
+  /** Answers that are on their way already, by key. */
+  early?: Map<string, Promise<unknown>>
+  /** What is asked about: as long as that is the same, the last answer stays while the next is made. */
+  keptFor?: string | undefined
+}
+
 /**
- * Runs a request whenever its key changes; keeps the last answer until the next. One that fails is noted where every
- * page shows it, and asked again when somebody says so.
- * @param early answers that are on their way already, by key
- * @param subject what is asked about: the last answer does not stay when that becomes another
+ * Runs a request whenever its key changes. What it answered goes with its key: nobody sees one thing's figures under
+ * another's name. One that fails is noted where every page shows it, and asked again when somebody says so.
  */
 export function useAsked<A>(
   key: string | undefined,
   ask: (() => Promise<A>) | undefined,
-  early?: Map<string, Promise<unknown>>,
-  subject = '',
+  { early, keptFor }: HowAsked = {},
 ): A | undefined {
-  const [answer, setAnswer] = useState<{ key: string; subject: string; value: A }>()
+  const [answer, setAnswer] = useState<{ key: string; keptFor: string | undefined; value: A }>()
   const attempt = useAttempt()
-  const askRef = useRef(ask)
-  askRef.current = ask
-  const subjectRef = useRef(subject)
-  subjectRef.current = subject
+  const asking = useRef({ ask, keptFor })
+  asking.current = { ask, keptFor }
   // biome-ignore lint/correctness/useExhaustiveDependencies: another attempt asks the same again
   useEffect(() => {
-    if (key === undefined || !askRef.current) return
+    if (key === undefined || !asking.current.ask) return
     let isCurrent = true
-    const asked = (early?.get(key) as Promise<A> | undefined) ?? askRef.current()
+    const asked = (early?.get(key) as Promise<A> | undefined) ?? asking.current.ask()
     early?.delete(key)
     asked.then(
       (value) => {
         noteSuccess(key)
         // At once: an answer that waits for its turn is seen a frame later.
-        if (isCurrent) flushSync(() => setAnswer({ key, subject: subjectRef.current, value }))
+        if (isCurrent) flushSync(() => setAnswer({ key, keptFor: asking.current.keptFor, value }))
       },
       (error: unknown) => {
         if (isCurrent) noteFailure(key, error)
@@ -115,6 +117,6 @@ export function useAsked<A>(
       noteSuccess(key)
     }
   }, [key, early, attempt])
-  // What a version asked is an answer for the draft that says the same.
-  return answer && (answer.subject === subject || answer.key === key) ? answer.value : undefined
+  const isStill = answer !== undefined && keptFor !== undefined && answer.keptFor === keptFor
+  return answer && (answer.key === key || isStill) ? answer.value : undefined
 }

@@ -57,10 +57,10 @@ export function useCompared(ids: readonly string[], menu: readonly ShownDrink[] 
   const documents = chosen.map((v) => v.document)
   const poured = useShelfFor(documents)
   useShelfOf(ids.flatMap(thingSlugOf))
-  const answers = useGlasses(documents.length > 0 && poured.isReady ? documents : undefined, book, well.slug)
+  const answers = useGlasses(documents, book, well.slug, poured.isReady)
   const compared: Compared[] = [
     ...chosen.flatMap((v, i): Compared[] => {
-      const answer = answers?.[i]
+      const answer = answers[i]
       if (!answer?.ok) return []
       const p = answer.result.predictions
       const glass = bySlug(book.glasses, glassAt(v.document, well.slug))
@@ -87,7 +87,7 @@ export function useCompared(ids: readonly string[], menu: readonly ShownDrink[] 
       .filter((i) => ids.includes(thingId(i.slug)))
       .map((i) => comparedThing(i, nameIn(book.ingredients, i.slug), book.profiles?.[i.slug])),
   ]
-  return { compared, isComputing: chosen.length > 0 && !answers }
+  return { compared, isComputing: chosen.length > 0 && answers.every((a) => a === undefined) }
 }
 
 const styleFigures = ({ weight, funk, oak }: StyleProfile): Compared['figures'] => ({

@@ -13,16 +13,18 @@ interface CurvePanelProps {
   book: HouseBook
   well: Well
   result: DrinkResult
+  /** Which version it is of. */
+  shown: string
 }
 
 /** Dilution and temperature against seconds on the station, and against minutes in the guest's hand. */
-export const CurvePanel = memo(function CurvePanel({ document, book, well, result }: CurvePanelProps) {
+export const CurvePanel = memo(function CurvePanel({ document, book, well, result, shown }: CurvePanelProps) {
   const [which, setWhich] = useState<'station' | 'hand'>('station')
   const stage = document.stages[0]
   const durationS = stage ? stageAt(stage, well.slug).durationS : 0
   // To twice the seconds, in steps that do not jump with every key stroke.
   const endS = Math.min(120, Math.max(6, Math.ceil(durationS / 5) * 10))
-  const curve = useChillCurve(document, book, well.slug, endS)
+  const curve = useChillCurve(document, book, well.slug, endS, shown)
   const tab = (value: typeof which, label: string) => (
     <button
       type="button"
@@ -51,45 +53,48 @@ export const CurvePanel = memo(function CurvePanel({ document, book, well, resul
         {glass && tab('hand', 'minutes in the hand')}
       </div>
       <ErrorBoundary>
-        <Suspense fallback={<div className="flex h-[190px] items-center text-soft">Drawing …</div>}>
-          {which === 'station' && curve && curve.length > 0 && (
-            <LineChart
-              label="Dilution and temperature against seconds"
-              xLabel="seconds"
-              left={{ name: 'dilution', unit: '%', points: curve.map((p) => [p.timeS, p.dilutionPct]) }}
-              right={{ name: 'temperature', unit: '°C', points: curve.map((p) => [p.timeS, p.temperatureC]) }}
-              band={band}
-              bandNote={
-                inGlassPct >= 0.5
-                  ? `the standard, less the ${inGlassPct.toFixed(0)} % that melts in the glass`
-                  : 'the standard'
-              }
-              mark={durationS}
-              markLabel={`${durationS} s`}
-            />
-          )}
-          {which === 'hand' && glass && (
-            <LineChart
-              label="Dilution and temperature against minutes in the hand"
-              xLabel="minutes"
-              left={{
-                name: 'dilution',
-                unit: '%',
-                points: glass.samples.map((s) => [s.timeS / 60, (100 * (beforeG + s.addedWaterG)) / volumeMl]),
-              }}
-              right={{
-                name: 'temperature',
-                unit: '°C',
-                points: glass.samples.map((s) => [s.timeS / 60, s.temperatureC]),
-              }}
-              mark={0}
-              markLabel="hand-over"
-            />
-          )}
-          {which === 'station' && curve?.length === 0 && (
-            <p className="p-4 text-soft">Nothing is chilled: there is no curve.</p>
-          )}
-        </Suspense>
+        {/* The room of a chart and its words, while there is none yet. */}
+        <div className="min-h-[212px]">
+          <Suspense fallback={<p className="late pt-20 text-soft">Drawing …</p>}>
+            {which === 'station' && curve && curve.length > 0 && (
+              <LineChart
+                label="Dilution and temperature against seconds"
+                xLabel="seconds"
+                left={{ name: 'dilution', unit: '%', points: curve.map((p) => [p.timeS, p.dilutionPct]) }}
+                right={{ name: 'temperature', unit: '°C', points: curve.map((p) => [p.timeS, p.temperatureC]) }}
+                band={band}
+                bandNote={
+                  inGlassPct >= 0.5
+                    ? `the standard, less the ${inGlassPct.toFixed(0)} % that melts in the glass`
+                    : 'the standard'
+                }
+                mark={durationS}
+                markLabel={`${durationS} s`}
+              />
+            )}
+            {which === 'hand' && glass && (
+              <LineChart
+                label="Dilution and temperature against minutes in the hand"
+                xLabel="minutes"
+                left={{
+                  name: 'dilution',
+                  unit: '%',
+                  points: glass.samples.map((s) => [s.timeS / 60, (100 * (beforeG + s.addedWaterG)) / volumeMl]),
+                }}
+                right={{
+                  name: 'temperature',
+                  unit: '°C',
+                  points: glass.samples.map((s) => [s.timeS / 60, s.temperatureC]),
+                }}
+                mark={0}
+                markLabel="hand-over"
+              />
+            )}
+            {which === 'station' && curve?.length === 0 && (
+              <p className="p-4 text-soft">Nothing is chilled: there is no curve.</p>
+            )}
+          </Suspense>
+        </div>
       </ErrorBoundary>
     </section>
   )

@@ -15,6 +15,7 @@ import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
 import type { DraftState } from '../../drafts/draftState.ts'
 import { LineageStrip } from '../../graphics/LineageStrip.tsx'
 import { NeedShelfFor } from '../../shelf/NeedShelf.tsx'
+import { KeepsRoom } from '../../ui/KeepsRoom.tsx'
 import { NameField } from '../../ui/NameField.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
 import { useGlass } from '../../workers/compute.ts'
@@ -82,7 +83,8 @@ function OpenDrink({ drink }: { drink: Drink }) {
   const siblings = useMemo(() => (isDraft ? drink.versions.map((v) => v.document) : []), [isDraft, drink.versions])
 
   // The first key that makes a draft of a version keeps its glass until the next is there.
-  const answer = useGlass(document, book, well.slug, String(isDraft ? draft.baseVersion : open))
+  const shown = String(isDraft ? draft.baseVersion : open)
+  const answer = useGlass(document, book, well.slug, shown)
   // The curve may come a moment after the figures that one is changing.
   const now = useMemo(
     () => (answer?.ok && document ? { document, result: answer.result } : undefined),
@@ -149,7 +151,13 @@ function OpenDrink({ drink }: { drink: Drink }) {
             onChange={isEditable ? change : undefined}
           />
         </div>
-        {hasCurve && curved && <CurvePanel document={curved.document} book={book} well={well} result={curved.result} />}
+        {hasCurve && (
+          <KeepsRoom isWaiting={!curved}>
+            {curved && (
+              <CurvePanel document={curved.document} book={book} well={well} result={curved.result} shown={shown} />
+            )}
+          </KeepsRoom>
+        )}
       </div>
       <GlassAside
         {...{ document, answer, ghost }}

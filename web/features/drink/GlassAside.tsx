@@ -1,5 +1,6 @@
 import { type DrinkDocument, type DrinkResult, OVERFLOWING_STANDARD } from '@conch/core/drink'
 import { useHouse } from '../../app/house.tsx'
+import { KeepsRoom } from '../../ui/KeepsRoom.tsx'
 import { Computing } from '../../workers/Computing.tsx'
 import type { useGlass } from '../../workers/compute.ts'
 import { Margin } from './Margin.tsx'
@@ -22,37 +23,39 @@ export function GlassAside({ document, answer, ghost, onHold }: GlassAsideProps)
       aria-label="Consequences"
       className="border-hair max-lg:mt-4 max-lg:border-t max-lg:pt-3 lg:border-l lg:pl-5"
     >
-      {!answer && <Computing what="the glass" />}
-      {answer && !answer.ok && (
-        <div role="alert" className="border-l-4 border-stop pl-3">
-          <h2 className="text-base">This cannot be computed</h2>
-          <ul>
-            {answer.problems.map((p) => (
-              <li key={p.path.join('.')}>
-                {p.path.join(' ')}: {p.message}
-              </li>
-            ))}
-          </ul>
-        </div>
-      )}
-      {answer?.ok && (
-        <Margin {...{ document, book, well, ghost }} result={answer.result} consequences={answer.consequences}>
-          {onHold && (
-            <p className="no-print mt-1 text-right">
-              {(answer.result.glass?.fill.overflowMl ?? 0) >= 1 && (
-                <span className="block text-sm text-stop">■ {OVERFLOWING_STANDARD}</span>
-              )}
-              <button
-                type="button"
-                className="act act-quiet text-sm text-standard"
-                onClick={() => onHold(answer.result.predictions)}
-              >
-                Hold this glass as the standard
-              </button>
-            </p>
-          )}
-        </Margin>
-      )}
+      <KeepsRoom isWaiting={!answer}>
+        {!answer && <Computing what="the glass" />}
+        {answer && !answer.ok && (
+          <div role="alert" className="border-l-4 border-stop pl-3">
+            <h2 className="text-base">This cannot be computed</h2>
+            <ul>
+              {answer.problems.map((p) => (
+                <li key={p.path.join('.')}>
+                  {p.path.join(' ')}: {p.message}
+                </li>
+              ))}
+            </ul>
+          </div>
+        )}
+        {answer?.ok && (
+          <Margin {...{ document, book, well, ghost }} result={answer.result} consequences={answer.consequences}>
+            {onHold && (
+              <p className="no-print mt-1 text-right">
+                {(answer.result.glass?.fill.overflowMl ?? 0) >= 1 && (
+                  <span className="block text-sm text-stop">■ {OVERFLOWING_STANDARD}</span>
+                )}
+                <button
+                  type="button"
+                  className="act act-quiet text-sm text-standard"
+                  onClick={() => onHold(answer.result.predictions)}
+                >
+                  Hold this glass as the standard
+                </button>
+              </p>
+            )}
+          </Margin>
+        )}
+      </KeepsRoom>
     </aside>
   )
 }

@@ -74,7 +74,7 @@ const columnsOf = (book: HouseBook): readonly ListColumn<Row>[] => {
     {
       id: 'lot',
       label: 'lot',
-      width: 'minmax(6.500rem, 0.350fr)',
+      width: 'minmax(7.500rem, 0.350fr)',
       cell: (row) => (
         <span className="relative z-1">
           <LotWords lot={book.mixes?.[row.ingredient.slug]?.lot} />

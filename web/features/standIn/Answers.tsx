@@ -6,7 +6,6 @@ import { countText, moneyText } from '../../graphics/format.ts'
 import { SplitBar } from '../../graphics/SplitBar.tsx'
 import { NearWords } from '../../shelf/NearWords.tsx'
 import { Computing } from '../../workers/Computing.tsx'
-
 import { keyOf, MOST_SEARCHED, type StandInSearch } from './useStandInSearch.ts'
 
 const ROW =
@@ -47,7 +46,7 @@ export function LookedAt({ search, onName }: { search: StandInSearch; onName: ()
   const who = useWho()
   const currency = currencyOf(book.settings)
   const { kit } = book.settings
-  const { shown, lines, drink, seconds, put, pouredMl, stepMl } = search
+  const { shown, lines, drink, effect, seconds, put, pouredMl, stepMl } = search
   if (!shown) return null
   return (
     <section aria-label="The answer looked at" className="mt-4">
@@ -70,7 +69,7 @@ export function LookedAt({ search, onName }: { search: StandInSearch; onName: ()
       </p>
       <div className="no-print mt-2 flex flex-wrap gap-2">
         {lines && mayDo(who.role, 'saveDraft') && (
-          <button type="button" className="act act-main" onClick={() => put(lines)}>
+          <button type="button" className="act act-main" disabled={!effect} onClick={() => put(lines)}>
             Pour it in {drink?.name}
             {seconds !== undefined && `, ${seconds} s at the ${well.name}`}
           </button>

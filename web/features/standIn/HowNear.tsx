@@ -3,7 +3,6 @@ import type { StandInAnswer } from '@conch/core/standin'
 import { useHouse } from '../../app/house.tsx'
 import { StyleLines, stepsText } from '../../graphics/StyleLines.tsx'
 import { InTheGlass } from './InTheGlass.tsx'
-
 import type { StandInSearch } from './useStandInSearch.ts'
 
 const exactly = (style: StandInAnswer['style']) =>

@@ -8,6 +8,7 @@ import {
   listedVersionSchema,
   menuSchema,
   modelMovedSchema,
+  type NextMenu,
   nextMenuSchema,
   personSchema,
   pouredMenuSchema,
@@ -116,12 +117,19 @@ export const pouredMenuQuery = (well: string) =>
     refetchInterval: ({ state }) =>
       state.data?.chapters.some((c) => c.drinks.some((d) => isOld(d.now))) ? AGAIN_MS : false,
   })
+/** What is planned is the same at every well; the glasses are not, and are waited for. */
+const withoutGlasses = (next: NextMenu | undefined): NextMenu | undefined =>
+  next && {
+    ...next,
+    poured: next.poured.map(({ locked: _, ...drink }) => drink),
+    planned: next.planned.map(({ now: _, ...drink }) => drink),
+  }
 export const nextMenuQuery = (well: string) =>
   queryOptions({
     queryKey: [KEPT, 'next', well],
     queryFn: () => api.get(`/api/menu/next?well=${well}`, nextMenuForm),
     refetchInterval: ({ state }) => (state.data?.planned.some((d) => isOld(d.now)) ? AGAIN_MS : false),
-    placeholderData: keepPreviousData,
+    placeholderData: withoutGlasses,
   })
 /** Drinks as they are shown: on the menu, or those that stand on something. */
 export const shownDrinksQuery = (well: string, of: { on?: string; slot?: string; menu?: 'yes' }) => {

@@ -46,6 +46,7 @@ export const EVENT_VERBS = [
   'included',
   'calibrated',
   'retaken',
+  'found',
 ] as const
 export type EventVerb = (typeof EVENT_VERBS)[number]
 

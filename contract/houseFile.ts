@@ -13,6 +13,7 @@ import {
   textSchema,
   wellSchema,
 } from '@conch/core/house/schema'
+import { versionKeySchema, versionOriginSchema, versionSourceSchema } from '@conch/core/lineage/sourceSchema'
 import { lotDocumentSchema, lotEventSchema } from '@conch/core/lots/lotSchema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
 import { flightDocumentSchema, slotSchema } from '@conch/core/schema/palate'
@@ -22,6 +23,16 @@ import { roleSchema } from './people.ts'
 
 const roleNameSchema = textSchema(80).default('Manager')
 
+/** What was said of a version after it was saved: a question with its answer, a source, or what it comes from. */
+const houseFileFindingSchema = z.intersection(
+  z.object({ on: z.iso.date(), by: roleNameSchema }),
+  z.union([
+    z.object({ asks: textSchema(300), answer: textSchema(1000).optional() }),
+    z.object({ source: versionSourceSchema }),
+    z.object({ from: versionKeySchema }),
+  ]),
+)
+
 export const houseFileVersionSchema = z.object({
   number: z.number().int().min(1).max(10_000),
   parent: z.number().int().min(1).nullable().default(null),
@@ -29,6 +40,12 @@ export const houseFileVersionSchema = z.object({
   /** When it was poured, as far as anybody knows: "1962", "opening year". */
   era: textSchema(60).default(''),
   source: textSchema(300).default(''),
+  origin: versionOriginSchema.optional(),
+  sources: z.array(versionSourceSchema).max(20).default([]),
+  /** What it was made from besides its parent, of other drinks, too. */
+  parents: z.array(versionKeySchema).max(8).default([]),
+  /** What was asked, found out and added later. */
+  findings: z.array(houseFileFindingSchema).max(50).default([]),
   reason: textSchema(1000).default(''),
   savedBy: roleNameSchema,
   savedAt: z.iso.datetime(),

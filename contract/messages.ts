@@ -21,7 +21,12 @@ import {
   textSchema,
   wellSchema,
 } from '@conch/core/house/schema'
-import { versionSourceSchema } from '@conch/core/lineage/sourceSchema'
+import {
+  findingSchema,
+  versionKeySchema,
+  versionOriginSchema,
+  versionSourceSchema,
+} from '@conch/core/lineage/sourceSchema'
 import { lotDocumentSchema, lotEventSchema, measuredSchema } from '@conch/core/lots/lotSchema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
 import { keysOf } from '@conch/core/schema/keysOf'
@@ -272,8 +277,10 @@ export const versionSchema = z.object({
   ...stampSchema,
   document: drinkDocumentSchema,
   /** What it was made from: its own drink's versions, and others'. */
-  parents: z.array(z.object({ drink: slugSchema, version: versionNumberSchema })),
+  parents: z.array(versionKeySchema),
   sources: z.array(versionSourceSchema),
+  /** What it is, and its years where the words of `era` do not say them; null: nobody said. */
+  origin: versionOriginSchema.nullable(),
 })
 export const draftSchema = draftOf(drinkDocumentSchema)
 export const drinkListingSchema = z.object({
@@ -281,6 +288,8 @@ export const drinkListingSchema = z.object({
   name: nameSchema,
   versionCount: z.number().int(),
   latestVersion: versionNumberSchema.nullable(),
+  /** The newest that is neither historical nor a trial, else the newest: what a menu takes. */
+  ownVersion: versionNumberSchema.nullable(),
   pouredVersion: versionNumberSchema.nullable(),
   plannedVersion: versionNumberSchema.nullable(),
   /** When its newest version was saved. */
@@ -297,13 +306,67 @@ export const drinkSchema = z.object({
   /** Which version the newest edition pours, and which the next would. */
   poured: z.object({ version: versionNumberSchema, edition: z.number().int() }).nullable(),
   planned: versionNumberSchema.nullable(),
+  /** What a riff without a version yet was begun from. */
+  riffOf: versionKeySchema.nullable(),
 })
-export const createDrinkSchema = z.strictObject({ name: nameSchema, document: drinkDocumentSchema.optional() })
+/** Where a version comes from, as far as anybody says. */
+const comesFromSchema = {
+  label: textSchema(80).default(''),
+  origin: versionOriginSchema.optional(),
+  /** When it was poured, in words. */
+  era: textSchema(60).default(''),
+  sources: z.array(versionSourceSchema).max(20).default([]),
+  /** Versions that it was made from besides the one that its draft began with. */
+  parents: z.array(versionKeySchema).max(8, 'a version has eight parents at most').default([]),
+  /** What is still to be found out about it. */
+  questions: z.array(textSchema(300).min(3)).max(20).default([]),
+}
+/** A version as it was found, to be kept as it is: no draft, not today's doing. */
+export const foundVersionSchema = z.strictObject({
+  ...comesFromSchema,
+  reason: textSchema(1000).default(''),
+})
+export const createDrinkSchema = z
+  .strictObject({
+    name: nameSchema,
+    document: drinkDocumentSchema.optional(),
+    /** The document becomes its first version at once, instead of a draft. */
+    found: foundVersionSchema.optional(),
+    /** It is a riff of that version, and begins with what it pours. */
+    riffOf: versionKeySchema.optional(),
+  })
+  .refine((r) => !r.found || r.document, { path: ['document'], message: 'a version that was found needs its spec' })
+  .refine((r) => !r.riffOf || !r.found, { path: ['riffOf'], message: 'a riff begins as a draft' })
+export const addFoundVersionSchema = foundVersionSchema.extend({ document: drinkDocumentSchema })
 export const saveVersionSchema = z.strictObject({
   draftRevision: revisionSchema,
   reason: textSchema(1000).min(3, 'say in a few words why'),
-  label: textSchema(80).default(''),
+  ...comesFromSchema,
 })
+export const saidFindingSchema = z.object({
+  id: z.number().int(),
+  drink: slugSchema,
+  number: versionNumberSchema,
+  document: findingSchema,
+  ...stampSchema,
+})
+/** A version of another drink, one step away. */
+export const relativeSchema = versionSchema.extend({ name: nameSchema, isPoured: z.boolean(), isPlanned: z.boolean() })
+/** How a drink came to be: its versions, what they came from and what came from them, and what was found out since. */
+export const lineageSchema = z.object({
+  drink: slugSchema,
+  name: nameSchema,
+  versions: z.array(versionSchema),
+  relatives: z.array(relativeSchema),
+  findings: z.array(saidFindingSchema),
+  poured: z.object({ version: versionNumberSchema, edition: z.number().int() }).nullable(),
+  planned: versionNumberSchema.nullable(),
+  hasDraft: z.boolean(),
+})
+/** What is still to be found out, in the whole house. */
+export const toResearchSchema = z.array(
+  z.object({ drink: slugSchema, name: nameSchema, number: versionNumberSchema, finding: saidFindingSchema }),
+)
 
 /* Menu and editions */
 export const menuSchema = z.object({ plan: menuPlanSchema, revision: revisionSchema, ...stampSchema })
@@ -376,6 +439,11 @@ export type AddFlight = z.infer<typeof addFlightSchema>
 export type SplitPrepRequest = z.infer<typeof splitPrepRequestSchema>
 export type SplitPrep = z.infer<typeof splitPrepSchema>
 export type Version = z.infer<typeof versionSchema>
+export type CreateDrink = z.infer<typeof createDrinkSchema>
+export type SaveVersion = z.infer<typeof saveVersionSchema>
+export type FoundVersion = z.infer<typeof foundVersionSchema>
+export type SaidFinding = z.infer<typeof saidFindingSchema>
+export type Lineage = z.infer<typeof lineageSchema>
 export type Drink = z.infer<typeof drinkSchema>
 export type DrinkListing = z.infer<typeof drinkListingSchema>
 export type Menu = z.infer<typeof menuSchema>

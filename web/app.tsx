@@ -53,6 +53,10 @@ const GlassesPage = lazy(() => import('./features/ice/GlassesPage.tsx').then((m)
 const DrinkBenchPage = lazy(() =>
   import('./features/bench/DrinkBenchPage.tsx').then((m) => ({ default: m.DrinkBenchPage })),
 )
+const LineagePage = lazy(() => import('./features/lineage/LineagePage.tsx').then((m) => ({ default: m.LineagePage })))
+const ResearchPage = lazy(() =>
+  import('./features/lineage/ResearchPage.tsx').then((m) => ({ default: m.ResearchPage })),
+)
 const SetUpPage = lazy(() => import('./features/setup/SetUpPage.tsx').then((m) => ({ default: m.SetUpPage })))
 
 /** What stands at each address. */
@@ -77,6 +81,8 @@ const ELEMENTS: Record<PagePath, ReactElement> = {
   '/lots/:id': <LotPage />,
   '/back-bar': <BackBarPage />,
   '/drinks/:slug/bench': <DrinkBenchPage />,
+  '/drinks/:slug/lineage': <LineagePage />,
+  '/research': <ResearchPage />,
   '/ice': <IcePage />,
   '/ice/trial': <TrialPage />,
   '/ice/glasses': <GlassesPage />,

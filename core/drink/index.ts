@@ -8,6 +8,7 @@ export { endStage, type Finished, finishDrink, inItsVessel, startDrink } from '.
 export { JUICE_HOURS, juiceHoursOf } from './mixCautions.ts'
 export { outsideModel } from './outsideModel.ts'
 export { pouredIn } from './pouredIn.ts'
+export { pourName } from './pourName.ts'
 export { predict } from './predict.ts'
 export type { Problem } from './problem.ts'
 export type {

@@ -7,6 +7,7 @@ import { densityGPerMlOf, liquidFromFigures } from '../liquid/index.ts'
 import { DEFAULT_KIT, KIT_KEYS } from '../measure/index.ts'
 import { blendProblems } from '../schema/blendRules.ts'
 import { ALLERGENS, INGREDIENT_KINDS, isWeighed, PLACES, STOCK_STATES } from '../schema/lists.ts'
+import { measuresHoldSchema } from '../schema/measuresHold.ts'
 import { figureSchema, keysOf, nameSchema, slugSchema, textSchema } from '../schema/primitives.ts'
 import { RANGES, wholeWithin, within } from '../schema/ranges.ts'
 import { recipeSchema } from '../schema/recipe.ts'
@@ -291,16 +292,7 @@ export const settingsSchema = z.object({
   name: nameSchema,
   kit: z
     .object({
-      ounceMl: within(RANGES.ounceMl),
-      barSpoonMl: within(RANGES.barSpoonMl),
-      dashMl: within(RANGES.dashMl),
-      dropMl: within(RANGES.dropMl),
-      sprayMl: within(RANGES.sprayMl).optional(),
-      teaspoonMl: within(RANGES.teaspoonMl),
-      tablespoonMl: within(RANGES.tablespoonMl),
-      cupMl: z.number().min(150).max(300),
-      /** One count of a free pour. */
-      countMl: within(RANGES.countMl).optional(),
+      ...measuresHoldSchema.shape,
       /** Who measured which of these, when. */
       measured: z.partialRecord(z.enum(KIT_KEYS), z.object({ on: z.iso.date(), by: z.string().max(80) })).optional(),
     })

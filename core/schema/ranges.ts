@@ -65,6 +65,7 @@ export const RANGES = {
   sprayMl: range(0.02, 0.5),
   teaspoonMl: range(3, 7),
   tablespoonMl: range(10, 25),
+  cupMl: range(150, 300),
   countMl: range(2, 20),
   standardDrinkG: range(6, 20),
   standardDrinksLimit: range(0.5, 10),

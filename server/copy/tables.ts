@@ -7,7 +7,7 @@ import { calibrationDocumentSchema, trialDocumentSchema, trialEventSchema } from
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { splitPrepDocumentSchema } from '@conch/core/formula/splitSchema'
 import { glassSchema, ingredientSchema, settingsSchema, stationSchema, wellSchema } from '@conch/core/house/schema'
-import { versionSourceSchema } from '@conch/core/lineage/sourceSchema'
+import { findingSchema, versionOriginSchema, versionSourceSchema } from '@conch/core/lineage/sourceSchema'
 import { lotDocumentSchema, lotEventSchema } from '@conch/core/lots/lotSchema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
 import { formOf, upcast } from '@conch/core/schema'
@@ -42,6 +42,8 @@ const jsonOf: Record<string, z.ZodType> = {
   'split_preps.document': formOf(splitPrepDocumentSchema),
   'versions.document': formOf(drinkDocumentSchema),
   'versions.sources': z.array(formOf(versionSourceSchema)),
+  'versions.origin': formOf(versionOriginSchema),
+  'findings.document': formOf(findingSchema),
   'menu_plan.plan': formOf(menuPlanSchema),
   'editions.lock': z.preprocess((lock) => upcast('edition-lock', lock), formOf(editionLockSchema)),
   'trials.document': formOf(trialDocumentSchema),
@@ -98,6 +100,7 @@ export const COPIED: CopiedTable[] = [
     [t.versionParents.drink, t.versionParents.number, t.versionParents.parentDrink, t.versionParents.parentNumber],
     true,
   ),
+  copied(t.findings, [t.findings.id], true),
   copied(t.documentDraftsReplaced, [t.documentDraftsReplaced.id], true),
   copied(t.editions, [t.editions.number], true),
   copied(t.lots, [t.lots.id], true),

@@ -4,7 +4,7 @@ import { calibrationDocumentSchema, trialDocumentSchema, trialEventSchema } from
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { splitPrepDocumentSchema } from '@conch/core/formula/splitSchema'
 import { glassSchema, ingredientSchema, settingsSchema, stationSchema, wellSchema } from '@conch/core/house/schema'
-import { versionSourceSchema } from '@conch/core/lineage/sourceSchema'
+import { findingSchema, versionOriginSchema, versionSourceSchema } from '@conch/core/lineage/sourceSchema'
 import { lotDocumentSchema, lotEventSchema } from '@conch/core/lots/lotSchema'
 import { keptGlassSchema } from '@conch/core/menu/keptGlassSchema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
@@ -144,6 +144,8 @@ export const drinks = pgTable(
     name: text('name').notNull(),
     /** Out of the way of those who search; nothing of it is gone. */
     isHidden: boolean('is_hidden').notNull().default(false),
+    /** What a riff was begun from: its first version takes it as a parent. */
+    riffOf: document('riff_of', z.object({ drink: z.string(), version: z.number() })),
   },
   (t) => [index('drinks_by_name').on(t.name, t.slug)],
 )
@@ -165,6 +167,8 @@ export const versions = pgTable(
     /** Where it was found, and what each says. */
     sources: document('sources', z.array(versionSourceSchema)).notNull().default([]),
     ...stamp(),
+    /** What it is, and its years; null: nobody said. */
+    origin: document('origin', versionOriginSchema),
   },
   (t) => [
     primaryKey({ name: 'versions_pkey', columns: [t.drink, t.number] }),
@@ -196,6 +200,26 @@ export const versionParents = pgTable(
       foreignColumns: [versions.drink, versions.number],
     }),
     index('version_parents_of').on(t.parentDrink, t.parentNumber),
+  ],
+)
+
+/** What was said of a version after it was saved: sources, questions, answers. Immutable. */
+export const findings = pgTable(
+  'findings',
+  {
+    id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
+    drink: text('drink').notNull(),
+    number: integer('number').notNull(),
+    document: document('document', findingSchema).notNull(),
+    ...stamp(),
+  },
+  (t) => [
+    foreignKey({
+      name: 'findings_version',
+      columns: [t.drink, t.number],
+      foreignColumns: [versions.drink, versions.number],
+    }),
+    index('findings_of').on(t.drink, t.id),
   ],
 )
 

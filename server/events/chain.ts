@@ -6,7 +6,7 @@ import type { Actor } from '../access/actor.ts'
 import type { Database } from '../database/index.ts'
 import { chainHead, events } from '../database/schema.ts'
 import { hashOf, newSalt } from './hash.ts'
-import { findHistoryRow, HISTORY_TABLES, historyRows, type Key, type Row } from './history.ts'
+import { findHistoryRow, HISTORY_TABLES, historyRows, type Key, type Row, rowToHash } from './history.ts'
 
 /** What a use case says that it did. */
 export interface NewEvent {
@@ -34,7 +34,8 @@ export const hashOfEvent = ({ hash: _, ...event }: Omit<StoredEvent, 'hash'> & {
   hashOf({ ...event, at: event.at.toISOString() }, before)
 
 /** What a row of history holds, hashed with the salt of its event. */
-export const hashOfRow = (table: string, row: Row, salt: string): string => hashOf({ table, row }, salt)
+export const hashOfRow = (table: string, row: Row, salt: string): string =>
+  hashOf({ table, row: rowToHash(table, row) }, salt)
 
 /**
  * Puts events at the end of the chain. Last in a transaction: the head stays locked until it ends, so that

@@ -7,6 +7,7 @@ import { fieldsAsStored, propertyOf, rowsInOrder } from '../database/rowsInOrder
 import {
   calibrations,
   editions,
+  findings,
   flights,
   lotEvents,
   lots,
@@ -36,6 +37,7 @@ const HISTORY: HistoryTable[] = [
   { table: editions, key: [editions.number] },
   byId(lots),
   byId(lotEvents),
+  byId(findings),
   byId(flights),
   byId(splitPreps),
   byId(trials),
@@ -52,6 +54,15 @@ export type Row = Record<string, unknown>
 /** A row as it is hashed and copied: moments as ISO text. */
 export const plainRow = (row: Row): Row =>
   Object.fromEntries(Object.entries(row).map(([k, v]) => [k, v instanceof Date ? v.toISOString() : v]))
+
+/** Columns that came after rows were hashed: where they hold nothing, the row is what it was. */
+const LATER: Readonly<Record<string, readonly string[]>> = { versions: ['origin'] }
+
+/** A row of history as it is hashed. */
+export function rowToHash(table: string, row: Row): Row {
+  const later = LATER[table] ?? []
+  return Object.fromEntries(Object.entries(row).filter(([key, value]) => value !== null || !later.includes(key)))
+}
 
 const historyOf = (name: string): HistoryTable => {
   const found = BY_NAME.get(name)

@@ -31,6 +31,8 @@ export interface HeldDrink {
   isHidden: boolean
   versionCount: number
   latestVersion: number | null
+  /** The newest that is neither historical nor a trial, else the newest: by which it is shown, and put on a menu. */
+  ownVersion: number | null
   /** When its newest version was saved. */
   changedAt: string | null
 }

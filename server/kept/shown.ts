@@ -1,4 +1,4 @@
-/** By which versions drinks are shown: what is poured, what is planned, and the newest of each. */
+/** By which versions drinks are shown: what is poured, what is planned, and the newest of the house's own of each. */
 
 import type { HeldHouse } from '../held/index.ts'
 import { keyOf, type VersionKey } from './glassStore.ts'
@@ -22,7 +22,7 @@ export class Shown {
   /** The newest version of these drinks, as it is held. */
   takeNewest(held: HeldHouse, slugs: Iterable<string>): void {
     for (const slug of slugs) {
-      const number = held.drinks.get(slug)?.latestVersion ?? null
+      const number = held.drinks.get(slug)?.ownVersion ?? null
       if (number === null) this.latest.delete(slug)
       else this.latest.set(slug, number)
     }

@@ -1,20 +1,21 @@
 import type { Version } from '@conch/contract'
-import { and, asc, eq, inArray, max, type SQL, sql } from 'drizzle-orm'
+import type { VersionKey } from '@conch/core/lineage'
+import { and, asc, eq, inArray, max, ne, or, type SQL, sql } from 'drizzle-orm'
 import type { Database } from '../database/index.ts'
 import { drinks, versionParents, versions } from '../database/schema.ts'
 import { readAsText } from './readAsText.ts'
 
-export async function findDrink(
-  db: Database,
-  slug: string,
-): Promise<{ slug: string; name: string; isHidden: boolean } | undefined> {
+export async function findDrink(db: Database, slug: string): Promise<typeof drinks.$inferSelect | undefined> {
   const [row] = await db.select().from(drinks).where(eq(drinks.slug, slug))
   return row
 }
 
 /** @returns false when the slug is taken */
-export async function insertDrink(db: Database, slug: string, name: string): Promise<boolean> {
-  const rows = await db.insert(drinks).values({ slug, name }).onConflictDoNothing().returning()
+export async function insertDrink(
+  db: Database,
+  drink: Pick<typeof drinks.$inferInsert, 'slug' | 'name' | 'riffOf'>,
+): Promise<boolean> {
+  const rows = await db.insert(drinks).values(drink).onConflictDoNothing().returning()
   return rows.length > 0
 }
 
@@ -38,20 +39,22 @@ export async function loadVersionNumbers(db: Database, slugs: readonly string[])
 /** Drinks with how many versions they have and when the newest was saved: all, or these, as far as they are there. */
 export async function loadDrinks(db: Database, only?: readonly string[]) {
   const among = (column: SQL) => (only ? sql`where ${column} = any(${sql.param([...only])}::text[])` : sql``)
-  const rows = await readAsText<[string, string, boolean, number | null, number | null, string | null]>(
+  const rows = await readAsText<[string, string, boolean, number | null, number | null, number | null, string | null]>(
     db,
-    sql`select json_build_array(d.slug, d.name, d.is_hidden, v.count, v.latest, v.changed_at) as row
+    sql`select json_build_array(d.slug, d.name, d.is_hidden, v.count, v.latest, coalesce(v.own, v.latest), v.changed_at) as row
         from ${drinks} d left join (
-          select drink, count(*) as count, max(number) as latest, max(saved_at) as changed_at
+          select drink, count(*) as count, max(number) as latest, max(saved_at) as changed_at,
+            max(number) filter (where origin is null or origin ->> 'kind' not in ('historical', 'trial')) as own
           from ${versions} ${among(sql`drink`)} group by drink
         ) v on v.drink = d.slug ${among(sql`d.slug`)}`,
   )
-  return rows.map(([slug, name, isHidden, versionCount, latestVersion, changedAt]) => ({
+  return rows.map(([slug, name, isHidden, versionCount, latestVersion, ownVersion, changedAt]) => ({
     slug,
     name,
     isHidden,
     versionCount: versionCount ?? 0,
     latestVersion,
+    ownVersion,
     changedAt: changedAt === null ? null : new Date(changedAt).toISOString(),
   }))
 }
@@ -136,4 +139,36 @@ export async function insertParents(
   if (parents.length === 0) return
   const rows = parents.map((p) => ({ ...child, parentDrink: p.drink, parentNumber: p.version }))
   await db.insert(versionParents).values(rows)
+}
+
+/** What every version was made from, as it was saved. */
+export async function loadAllParents(db: Database): Promise<(typeof versionParents.$inferSelect)[]> {
+  return db.select().from(versionParents)
+}
+
+/** Versions of other drinks that a drink's versions were made from, or that were made from them. */
+export async function loadLinked(db: Database, drink: string): Promise<VersionKey[]> {
+  const { drink: child, number, parentDrink, parentNumber } = versionParents
+  const links = await db
+    .select({ child, number, parentDrink, parentNumber })
+    .from(versionParents)
+    .where(or(and(eq(child, drink), ne(parentDrink, drink)), and(eq(parentDrink, drink), ne(child, drink))))
+  return links.map((l) =>
+    l.child === drink ? { drink: l.parentDrink, version: l.parentNumber } : { drink: l.child, version: l.number },
+  )
+}
+
+/** Some versions, whole, by when they were saved. */
+export async function loadWholeVersions(db: Database, keys: readonly VersionKey[]): Promise<Version[]> {
+  if (keys.length === 0) return []
+  const among = sql.join(
+    keys.map((k) => sql`(${k.drink}, ${k.version}::int)`),
+    sql`, `,
+  )
+  const rows = await db
+    .select()
+    .from(versions)
+    .where(sql`(${versions.drink}, ${versions.number}) in (${among})`)
+    .orderBy(asc(versions.savedAt), asc(versions.drink), asc(versions.number))
+  return withParents(db, rows, sql`(${versionParents.drink}, ${versionParents.number}) in (${among})`)
 }

@@ -1,6 +1,13 @@
 import { zodResolver } from '@hookform/resolvers/zod'
 import type { BaseSyntheticEvent } from 'react'
-import { type DefaultValues, type FieldValues, type Path, type Resolver, useForm } from 'react-hook-form'
+import {
+  type DefaultValues,
+  type FieldValues,
+  type Path,
+  type Resolver,
+  type UseFormReturn,
+  useForm,
+} from 'react-hook-form'
 import type { z } from 'zod'
 import { ApiError } from './api.ts'
 
@@ -16,7 +23,8 @@ export function useSending<T extends FieldValues>(
   send: (values: T) => Promise<unknown>,
 ) {
   const resolver = zodResolver(schema) as unknown as Resolver<T>
-  const { handleSubmit, setError, formState, ...form } = useForm<T>({ resolver, defaultValues })
+  const all = useForm<T>({ resolver, defaultValues })
+  const { handleSubmit, setError, formState, ...form } = all
   const refuse = (error: unknown) => {
     const named = error instanceof ApiError ? (error.problem?.fields ?? []) : []
     // A thing that is saved whole is sent as the document of a message.
@@ -31,6 +39,8 @@ export function useSending<T extends FieldValues>(
   }
   return {
     ...form,
+    /** For a `FormProvider`, where parts of the form are components of their own. */
+    all: all as unknown as UseFormReturn<FieldValues>,
     submit,
     /** What is wrong with a field; undefined: nothing. */
     errorOf: (field: Path<T>): string | undefined => {

@@ -1,48 +1,10 @@
 import type { Version } from '@conch/contract'
 import { clockOf, nightOf } from '@conch/core/calendar'
 import type { DrinkDocument } from '@conch/core/drink'
-import { bySlug, type HouseBook, type IngredientKind, nameApart } from '@conch/core/house'
-import { volumeMlOfAmount } from '@conch/core/measure'
+import type { HouseBook } from '@conch/core/house'
 import { useEffect, useId, useRef } from 'react'
+import { PartPatterns, Proportions, segmentsOf, volumeMlOf } from './Proportions.tsx'
 import { Seal } from './Seal.tsx'
-
-/** What a pour does in a drink: the parts of a column, from the bottom up. */
-type Part = 'base' | 'strong' | 'sweet' | 'sour' | 'long'
-
-const PART_OF: Record<IngredientKind, Part> = {
-  spirit: 'base',
-  blend: 'base',
-  liqueur: 'strong',
-  wine: 'strong',
-  bitters: 'strong',
-  syrup: 'sweet',
-  houseMix: 'sweet',
-  dairy: 'sweet',
-  juice: 'sour',
-  puree: 'sour',
-  soda: 'long',
-  produce: 'long',
-  dryGood: 'sweet',
-  garnish: 'long',
-  other: 'long',
-}
-const PARTS: Part[] = ['base', 'strong', 'sweet', 'sour', 'long']
-/** The pours of a spec in ml, as segments of a column: one per pour, sorted by what they do. */
-export function segmentsOf(document: DrinkDocument, book: HouseBook): { part: Part; volumeMl: number; name: string }[] {
-  const segments = document.pours.map((pour) => {
-    const slot = bySlug(book.slots ?? [], pour.slot)
-    const ingredient = bySlug(book.ingredients, pour.ingredient ?? slot?.pick)
-    const volumeMl =
-      pour.volumeMl ?? (pour.amount && volumeMlOfAmount(pour.amount, book.settings.kit, document.partMl)) ?? 0
-    const part: Part = ingredient ? PART_OF[ingredient.kind] : pour.figures && pour.figures.abvPct > 0 ? 'base' : 'long'
-    return {
-      part,
-      volumeMl: volumeMl / document.serves,
-      name: (ingredient && nameApart(ingredient, book.ingredients)) ?? pour.figures?.name ?? 'own figures',
-    }
-  })
-  return PARTS.flatMap((part) => segments.filter((s) => s.part === part))
-}
 
 interface LineageStripProps {
   versions: Version[]
@@ -84,7 +46,7 @@ export function LineageStrip({ versions, book, open, poured, planned, draft, onO
       : []),
   ]
   const columns = all.map((v) => ({ ...v, segments: segmentsOf(v.document, book) }))
-  const mostMl = Math.max(60, ...columns.map((c) => c.segments.reduce((sum, s) => sum + s.volumeMl, 0)))
+  const mostMl = Math.max(60, ...columns.map((c) => volumeMlOf(c.segments)))
   const placeOf = (number: number | null) => columns.findIndex((c) => c.key === number)
   return (
     <div className="overflow-x-auto" ref={strip}>
@@ -115,37 +77,27 @@ export function LineageStrip({ versions, book, open, poured, planned, draft, onO
               />
             )
           })}
-          {columns.map((c, i) => {
-            let y = TALL + 4
-            return (
-              <g key={c.key} transform={`translate(${i * STEP + 8} 0)`}>
-                {c.segments.map((s, n) => {
-                  const tall = (s.volumeMl / mostMl) * (TALL - 2)
-                  y -= tall
-                  return (
-                    <rect
-                      key={n}
-                      y={y}
-                      width={COLUMN}
-                      height={tall}
-                      fill={`url(#${id}-${s.part})`}
-                      stroke="var(--ink)"
-                      strokeWidth={c.key === open ? 1.2 : 0.5}
-                    >
-                      <title>{`${s.name} ${Math.round(s.volumeMl)} ml`}</title>
-                    </rect>
-                  )
-                })}
-                <circle
-                  cx={COLUMN / 2}
-                  cy={TALL + 4}
-                  r={c.key === open ? 4 : 2.5}
-                  fill={c.key === open ? 'var(--ink)' : 'var(--paper)'}
-                  stroke="var(--ink)"
+          {columns.map((c, i) => (
+            <g key={c.key} transform={`translate(${i * STEP + 8} 0)`}>
+              <g transform={`translate(0 ${TALL + 4})`}>
+                <Proportions
+                  segments={c.segments}
+                  patterns={id}
+                  mostMl={mostMl}
+                  tall={TALL - 2}
+                  width={COLUMN}
+                  isMarked={c.key === open}
                 />
               </g>
-            )
-          })}
+              <circle
+                cx={COLUMN / 2}
+                cy={TALL + 4}
+                r={c.key === open ? 4 : 2.5}
+                fill={c.key === open ? 'var(--ink)' : 'var(--paper)'}
+                stroke="var(--ink)"
+              />
+            </g>
+          ))}
         </svg>
         {columns.map((c) => (
           <li key={c.key} style={{ width: STEP }}>
@@ -181,25 +133,5 @@ export function LineageStrip({ versions, book, open, poured, planned, draft, onO
         ))}
       </ol>
     </div>
-  )
-}
-
-/** Each part has a pattern of its own: it reads without colour. */
-function PartPatterns({ id }: { id: string }) {
-  const pattern = (part: Part, background: string, mark: React.ReactNode) => (
-    <pattern id={`${id}-${part}`} width="6" height="6" patternUnits="userSpaceOnUse">
-      <rect width="6" height="6" fill={background} />
-      {mark}
-    </pattern>
-  )
-  const stroke = { stroke: 'var(--ink)', strokeWidth: 0.7, fill: 'none' }
-  return (
-    <defs>
-      {pattern('base', 'var(--soft)', null)}
-      {pattern('strong', 'var(--buff)', <path d="M0 6L6 0" {...stroke} />)}
-      {pattern('sweet', 'var(--buff)', <circle cx="3" cy="3" r="0.9" {...stroke} />)}
-      {pattern('sour', 'var(--shallow)', <path d="M0 2H6M0 5H6" {...stroke} strokeOpacity={0.5} />)}
-      {pattern('long', 'var(--paper)', <circle cx="3" cy="3" r="1.300" {...stroke} strokeOpacity={0.5} />)}
-    </defs>
   )
 }

@@ -36,7 +36,7 @@ export function DrinkPicker({ label, without, onPick, children }: DrinkPickerPro
       label={label}
       placeholder="a drink …"
       nothing="No drink is called that."
-      groups={[{ heading, things: rows.map((d) => ({ id: d.slug, name: d.name, note: `v${d.latestVersion}` })) }]}
+      groups={[{ heading, things: rows.map((d) => ({ id: d.slug, name: d.name, note: `v${d.ownVersion}` })) }]}
       onWords={setTyped}
       onOpen={(open) => {
         setOpen(open)

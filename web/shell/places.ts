@@ -74,6 +74,16 @@ export const PAGES = {
     keys: 'g f',
     lead: 'Bottles tasted beside each other: what several tasters say of them is what the charts of the base show.',
   },
+  '/research': {
+    room: 'drinks',
+    label: 'To research',
+    keys: 'g q',
+    lead: 'What is still to be found out about where the drinks come from: answered here, it stands in their lineage.',
+  },
+  '/drinks/:slug/lineage': {
+    room: 'drinks',
+    lead: 'How one drink came to be: every printed, remembered and house version of it, and what the sources say.',
+  },
   '/drinks/:slug': {
     room: 'drinks',
     lead: 'One drink: change a pour and the glass beside it answers; save it as a version when it is right.',

@@ -1,5 +1,5 @@
-import type { Drink, DrinkPage, ListedVersion, Version } from '@conch/contract'
-import { type DrinkDocument, glassFor } from '@conch/core/drink'
+import type { CreateDrink, Drink, DrinkPage, ListedVersion, SaveVersion, Version } from '@conch/contract'
+import type { DrinkDocument } from '@conch/core/drink'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { collapseToBlend } from '@conch/core/formula'
 import { toSlug } from '@conch/core/house'
@@ -7,12 +7,13 @@ import { type Actor, stampOf } from '../../access/actor.ts'
 import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
-import { baseOf, bookFor, type HeldDrink, type HeldHouse, heldHouse } from '../../held/index.ts'
+import { baseOf, type HeldDrink, type HeldHouse, heldHouse } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
 import { drinksPouringAll } from '../../kept/index.ts'
 import { findDraft, writeDraft } from '../../stores/drafts.ts'
 import * as store from '../../stores/drinks.ts'
 import { endDraft } from '../drafts/index.ts'
+import { writeVersion } from './writeVersion.ts'
 
 /** What a page of drinks is asked for. */
 export interface DrinksAsked {
@@ -134,23 +135,23 @@ async function withVersions(
   { listed: { edition, poured, planned } }: HeldHouse,
 ): Promise<Drink> {
   const version = poured.get(slug)
+  const versions = await store.loadVersions(db, slug)
   return {
     slug,
     name,
     isHidden,
-    versions: await store.loadVersions(db, slug),
+    versions,
     draft: draft ?? null,
     poured: version === undefined ? null : { version, edition },
     planned: planned.get(slug) ?? null,
+    // Its first version has it as a parent.
+    riffOf: versions.length === 0 ? ((await store.findDrink(db, slug))?.riffOf ?? null) : null,
   }
 }
 
 /** A new drink with a first draft: the given document, or an empty-handed start. */
-export async function createDrink(
-  request: { name: string; document?: DrinkDocument },
-  actor: Actor,
-  { db: tx, now, record }: Write,
-): Promise<Drink> {
+export async function createDrink(request: CreateDrink, actor: Actor, write: Write): Promise<Drink> {
+  const { db: tx, now, record } = write
   const slug = toSlug(request.name)
   if (slug === '') {
     const message = 'needs a letter or a digit'
@@ -158,12 +159,17 @@ export async function createDrink(
   }
   const held = await heldHouse(tx)
   const { glasses } = baseOf(held)
-  if (!(await store.insertDrink(tx, slug, request.name))) {
-    throw new Refusal('exists', `there is a drink “${request.name}” already; choose another name`)
-  }
-  const document = request.document ?? firstDocument(request.name, held.allIngredients()[0]?.slug, glasses[0]?.slug)
-  await writeDraft(tx, 'drink', { subject: slug, baseVersion: null, document, revision: 0 }, stampOf(actor, now()))
-  record({ kind: 'drink', subject: slug, verb: 'made', detail: { name: request.name } })
+  const { name, riffOf, found } = request
+  const parent = riffOf && (await store.findVersion(tx, riffOf.drink, riffOf.version))
+  if (riffOf && !parent) throw invalid('riffOf', `there is no version ${riffOf.version} of “${riffOf.drink}”`)
+  if (!(await store.insertDrink(tx, { slug, name, riffOf: riffOf ?? null })))
+    throw new Refusal('exists', `there is a drink “${name}” already; choose another name`)
+  record({ kind: 'drink', subject: slug, verb: 'made', detail: { name, ...(riffOf ? { riffOf } : {}) } })
+  const document =
+    request.document ??
+    (parent ? { ...parent.document, name } : firstDocument(name, held.allIngredients()[0]?.slug, glasses[0]?.slug))
+  if (found) await writeVersion({ drink: slug, document, begunFrom: null, ...found }, actor, write)
+  else await writeDraft(tx, 'drink', { subject: slug, baseVersion: null, document, revision: 0 }, stampOf(actor, now()))
   return getDrink(tx, slug)
 }
 
@@ -178,62 +184,22 @@ function firstDocument(name: string, ingredient: string | undefined, glass: stri
 }
 
 /**
- * Makes a version of a drink's draft, for ever. It must be computable at every well.
+ * Makes a version of a drink's draft, for ever.
  * @throws Refusal `conflict` when the draft is not the one that was looked at
  */
-export async function saveVersion(
-  slug: string,
-  request: { draftRevision: number; reason: string; label: string },
-  actor: Actor,
-  { db: tx, now, record }: Write,
-): Promise<Version> {
+export async function saveVersion(slug: string, request: SaveVersion, actor: Actor, write: Write): Promise<Version> {
+  const { db: tx, now } = write
   const draft = await findDraft(tx, 'drink', slug)
   if (!draft) throw new Refusal('notFound', `“${slug}” has no draft to save`)
   await endDraft(tx, 'drink', draft, request.draftRevision, now())
-  await assertComputable(tx, draft.document, now())
-  const number = (await store.latestVersionNumber(tx, slug)) + 1
-  const { document, baseVersion: parent } = draft
-  const { label, reason } = request
-  await store.insertVersion(tx, {
-    drink: slug,
-    number,
-    parent,
-    label,
-    reason,
-    document,
-    era: '',
-    source: '',
-    ...stampOf(actor, now()),
-  })
-  const parents = parent === null ? [] : [{ drink: slug, version: parent }]
-  await store.insertParents(tx, { drink: slug, number }, parents)
+  const { draftRevision: _, ...said } = request
+  const { document, baseVersion: begunFrom } = draft
+  const { riffOf } = (await store.findDrink(tx, slug)) ?? {}
+  // The first version of a riff comes from what the riff was begun with.
+  const parents = begunFrom === null && riffOf ? [riffOf, ...said.parents] : said.parents
+  const version = await writeVersion({ drink: slug, document, begunFrom, ...said, parents }, actor, write)
   await store.renameDrink(tx, slug, document.name)
-  record({
-    kind: 'drink',
-    subject: slug,
-    verb: 'versioned',
-    detail: { number, label, reason },
-    kept: [
-      ['versions', slug, number],
-      ...parents.map((p): [string, ...(string | number)[]] => ['version_parents', slug, number, p.drink, p.version]),
-    ],
-  })
-  return (await store.findVersion(tx, slug, number)) as Version
-}
-
-/** @throws Refusal `cannotCompute` with every place, for every well */
-async function assertComputable(db: Database, document: DrinkDocument, now: Date): Promise<void> {
-  const book = bookFor(await heldHouse(db), [document], now)
-  const fields = book.wells.flatMap((well) => {
-    const glass = glassFor(document, book, well.slug)
-    if (glass.ok) return []
-    return glass.problems.map((p) => ({
-      field: `document.${p.path.join('.')}`,
-      message: `${p.message} (at the ${well.name})`,
-    }))
-  })
-  const [first] = fields
-  if (first) throw new Refusal('cannotCompute', `${first.field}: ${first.message}`, { fields })
+  return version
 }
 
 /**

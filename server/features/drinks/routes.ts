@@ -1,17 +1,22 @@
 import {
+  addFoundVersionSchema,
   createDrinkSchema,
   drinkPageSchema,
   drinkSchema,
   drinksQuery,
   inTheOpenSchema,
+  lineageSchema,
   listedVersionSchema,
+  saidFindingSchema,
   saveVersionSchema,
   slugsQuery,
+  toResearchSchema,
   usualAmountsSchema,
   versionSchema,
   versionsQuery,
 } from '@conch/contract'
 import { slugSchema } from '@conch/core/house/schema'
+import { findingSchema } from '@conch/core/lineage/sourceSchema'
 import { z } from 'zod'
 import { DRINKS, PLAN, SHELF } from '../../http/kept.ts'
 import { route, writeRoute } from '../../http/route.ts'
@@ -25,8 +30,10 @@ import {
   saveVersion,
   showDrink,
 } from './drinkUseCases.ts'
+import { addFinding, addFoundVersion, listToResearch, showLineage } from './lineageUseCases.ts'
 
 const slugParams = z.object({ slug: slugSchema })
+const versionParams = slugParams.extend({ number: z.coerce.number().int().min(1).max(2_147_483_647) })
 
 export const drinkRoutes = [
   route({
@@ -123,5 +130,49 @@ export const drinkRoutes = [
     response: versionSchema,
     status: 201,
     handle: ({ params, body, actor, write }) => saveVersion(params.slug, body, actor, write),
+  }),
+  route({
+    method: 'get',
+    path: '/api/drinks/{slug}/lineage',
+    summary: 'How a drink came to be: its versions, their sources, relatives one step away, and what was found out',
+    act: 'read',
+    params: slugParams,
+    response: lineageSchema,
+    // Relatives are other drinks.
+    keep: { reads: [...DRINKS, ...PLAN, 'drafts'] },
+    handle: ({ params, services }) => showLineage(params.slug, services),
+  }),
+  route({
+    method: 'get',
+    path: '/api/research',
+    summary: 'What is still to be found out about the drinks of the house',
+    act: 'read',
+    response: toResearchSchema,
+    keep: { reads: DRINKS },
+    handle: ({ services }) => listToResearch(services),
+  }),
+  writeRoute({
+    method: 'post',
+    path: '/api/drinks/{slug}/found',
+    summary: 'Add a version as a source has it, for ever; no draft is touched',
+    act: 'saveVersion',
+    doing: 'save a version',
+    params: slugParams,
+    body: addFoundVersionSchema,
+    response: versionSchema,
+    status: 201,
+    handle: ({ params, body, actor, write }) => addFoundVersion(params.slug, body, actor, write),
+  }),
+  writeRoute({
+    method: 'post',
+    path: '/api/drinks/{slug}/versions/{number}/findings',
+    summary: 'Say something of a saved version: a source, a question, an answer, or that a word was a mistake',
+    act: 'saveVersion',
+    doing: 'write in a drink’s history',
+    params: versionParams,
+    body: findingSchema,
+    response: saidFindingSchema,
+    status: 201,
+    handle: ({ params, body, actor, write }) => addFinding(params, body, actor, write),
   }),
 ]

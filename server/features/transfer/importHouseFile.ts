@@ -2,12 +2,14 @@ import type { FieldProblem, HouseFile } from '@conch/contract'
 import { clockOf, dayAfter, nightOf } from '@conch/core/calendar'
 import { createMixer, resolveHouse } from '@conch/core/formula'
 import { bySlug, type HouseBook } from '@conch/core/house'
+import { circleIn, type Finding } from '@conch/core/lineage'
 import { calibrationFrom, standingCalibrations, stationTrials } from '@conch/core/trials'
 import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import { insertDrink, insertParents, insertVersion } from '../../stores/drinks.ts'
 import { insertEdition } from '../../stores/editions.ts'
+import { insertFinding } from '../../stores/findings.ts'
 import { insertHouse, isSetUp } from '../../stores/house.ts'
 import { insertLot, insertLotEvent } from '../../stores/lots.ts'
 import { writePlan } from '../../stores/menu.ts'
@@ -76,7 +78,7 @@ async function bringPeople(db: Database, file: HouseFile): Promise<By> {
   for (const person of file.people) await insertPerson(db, person)
   const names = [
     ...(file.people.some((p) => p.role === 'manager') ? [] : ['Manager']),
-    ...file.drinks.flatMap((d) => d.versions.map((v) => v.savedBy)),
+    ...file.drinks.flatMap((d) => d.versions.flatMap((v) => [v.savedBy, ...v.findings.map((f) => f.by)])),
     ...file.lots.flatMap((l) => [l.madeBy, ...l.events.map((e) => e.by)]),
     ...file.flights.map((f) => f.by),
     ...file.trials.flatMap((t) => [t.by, ...t.events.map((e) => e.by)]),
@@ -88,14 +90,24 @@ async function bringPeople(db: Database, file: HouseFile): Promise<By> {
 }
 
 async function insertDrinks(db: Database, { drinks }: HouseFile, by: By): Promise<void> {
-  for (const drink of drinks) {
-    await insertDrink(db, drink.slug, drink.name)
-    for (const { savedAt, savedBy, ...version } of drink.versions) {
-      const at = { drink: drink.slug, number: version.number }
-      await insertVersion(db, { ...version, ...at, ...by(savedBy), savedAt: new Date(savedAt) })
-      await insertParents(db, at, version.parent === null ? [] : [{ drink: drink.slug, version: version.parent }])
+  const all = drinks.flatMap((d) => d.versions.map((v) => ({ ...v, drink: d.slug })))
+  for (const { slug, name } of drinks) await insertDrink(db, { slug, name })
+  for (const { savedAt, savedBy, parents: _, findings: __, ...version } of all)
+    await insertVersion(db, { ...version, ...by(savedBy), savedAt: new Date(savedAt) })
+  // Of other drinks, too: when all versions are there.
+  for (const { drink, number, parent, parents } of all)
+    await insertParents(db, { drink, number }, [...(parent === null ? [] : [{ drink, version: parent }]), ...parents])
+  for (const { drink, number, findings } of all)
+    for (const { on, by: hand, ...said } of findings) {
+      const say = (document: Finding) =>
+        insertFinding(db, { drink, number, document, ...by(hand), savedAt: noonOf(on) })
+      if ('source' in said) await say({ kind: 'source', source: said.source })
+      else if ('from' in said) await say({ kind: 'from', from: said.from })
+      else {
+        const question = await say({ kind: 'question', asks: said.asks })
+        if (said.answer !== undefined) await say({ kind: 'answer', question, says: said.answer })
+      }
     }
-  }
 }
 
 /** A day's noon: for what a file knows only the day of. */
@@ -221,17 +233,47 @@ function assertSound(file: HouseFile): void {
   for (const [i, { ingredient }] of file.splitPreps.entries()) mustBeThere(ingredient, `splitPreps.${i}.ingredient`)
   for (const [i, { ingredient }] of file.lots.entries()) mustBeThere(ingredient, `lots.${i}.ingredient`)
   trialProblems(file, wells, say)
-  file.drinks.forEach((drink, d) => {
+  lineageProblems(file, say)
+  const [first] = fields
+  if (first) throw new Refusal('invalid', `${first.field}: ${first.message}`, { fields: fields.slice(0, 50) })
+}
+
+function lineageProblems({ drinks }: HouseFile, say: (field: string, message: string) => void): void {
+  const parentsOf = new Map<string, string[]>()
+  const keyOf = (drink: string, version: number) => `${drink} v${version}`
+  drinks.forEach((drink, d) => {
     const numbers = new Set<number>()
-    drink.versions.forEach(({ number, parent }, v) => {
+    drink.versions.forEach(({ number, parent, parents, findings }, v) => {
       const at = `drinks.${d}.versions.${v}`
       if (numbers.has(number)) say(`${at}.number`, `version ${number} is there twice`)
       if (parent !== null && !numbers.has(parent)) say(`${at}.parent`, `version ${parent} does not come before it`)
       numbers.add(number)
+      const found = findings.flatMap((f) => ('from' in f ? [f.from] : []))
+      const also = [...parents, ...found].map((p) => keyOf(p.drink, p.version))
+      parentsOf.set(keyOf(drink.slug, number), parent === null ? also : [keyOf(drink.slug, parent), ...also])
     })
   })
-  const [first] = fields
-  if (first) throw new Refusal('invalid', `${first.field}: ${first.message}`, { fields: fields.slice(0, 50) })
+  drinks.forEach((drink, d) => {
+    drink.versions.forEach(({ parent, parents, findings }, v) => {
+      findings.forEach((f, i) => {
+        if ('from' in f && !parentsOf.has(keyOf(f.from.drink, f.from.version)))
+          say(
+            `drinks.${d}.versions.${v}.findings.${i}.from`,
+            `there is no version ${f.from.version} of “${f.from.drink}”`,
+          )
+      })
+      const seen = new Set(parent === null ? [] : [keyOf(drink.slug, parent)])
+      for (const [i, p] of parents.entries()) {
+        const at = `drinks.${d}.versions.${v}.parents.${i}`
+        const key = keyOf(p.drink, p.version)
+        if (!parentsOf.has(key)) say(at, `there is no version ${p.version} of “${p.drink}” in this file`)
+        if (seen.has(key)) say(at, `version ${p.version} of “${p.drink}” is its parent twice`)
+        seen.add(key)
+      }
+    })
+  })
+  const circle = circleIn(parentsOf)
+  if (circle) say('drinks', `parents go in a circle: ${circle.join(' comes from ')}`)
 }
 
 function trialProblems(

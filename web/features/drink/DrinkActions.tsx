@@ -39,6 +39,9 @@ export function DrinkActions({
   const isPlanned = version !== undefined && drink.planned === version.number
   const curve = (
     <>
+      <Link className="act act-quiet" to={`/drinks/${drink.slug}/lineage`}>
+        Lineage
+      </Link>
       <Link className="act act-quiet" to={`/drinks/${drink.slug}/bench`}>
         On the bench
       </Link>

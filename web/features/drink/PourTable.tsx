@@ -1,4 +1,4 @@
-import type { DrinkDocument, DrinkResult, PourLine } from '@conch/core/drink'
+import { type DrinkDocument, type DrinkResult, type PourLine, pourName } from '@conch/core/drink'
 import { collapseToBlend, expandBlend } from '@conch/core/formula'
 import { bySlug, type HouseBook, nameApart, type Well } from '@conch/core/house'
 import { pourGrid, usualMeasures, volumeMlOfAmount } from '@conch/core/measure'
@@ -91,20 +91,6 @@ function pourIds(pours: readonly PourLine[]): string[] {
     counts.set(what, count)
     return `${what} ${count}`
   })
-}
-
-/** What a pour is called on the sheet. */
-function pourName(pour: PourLine | undefined, book: HouseBook): string {
-  const slot = bySlug(book.slots ?? [], pour?.slot)
-  const ingredient = bySlug(book.ingredients, pour?.ingredient)
-  return (
-    slot?.name ??
-    (ingredient && nameApart(ingredient, book.ingredients)) ??
-    pour?.figures?.name ??
-    pour?.ingredient ??
-    pour?.slot ??
-    'own figures'
-  )
 }
 
 const INTO_WORDS: Record<PourLine['into'], string> = { tin: '', glass: 'in the glass', float: 'float' }

@@ -118,7 +118,7 @@ export function DrinksPage() {
       columns={COLUMNS}
       sort={sort}
       rowPx={ROW_PX}
-      idOf={(d) => drinkId(d.slug, d.pouredVersion ?? d.latestVersion ?? undefined)}
+      idOf={(d) => drinkId(d.slug, d.pouredVersion ?? d.ownVersion ?? undefined)}
       nameOf={(d) => d.name}
       opens={(d) => `/drinks/${d.slug}`}
       whatToDo={(picked) => {

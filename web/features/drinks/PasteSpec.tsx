@@ -1,9 +1,9 @@
 import { drinkSchema } from '@conch/contract'
 import { fillWithIce } from '@conch/core/means'
-import { readSpec, shippedRange } from '@conch/core/reading'
+import { type ReadSpec, readSpec, shippedRange } from '@conch/core/reading'
 import { formOf } from '@conch/core/schema'
 import { useQueryClient } from '@tanstack/react-query'
-import { useMemo, useState } from 'react'
+import { useId, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { ApiError, api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
@@ -14,8 +14,9 @@ import { useUsual } from '../../shelf/useUsual.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { Field } from '../../ui/Field.tsx'
 import { useSettled } from '../../ui/useSettled.ts'
+import { type DrinkIn, FoundVersion } from './FoundVersion.tsx'
 import { ForHowMany, ReadMethod, SourceMeasures, Unplaced } from './PasteParts.tsx'
-import { type Answer, type Choices, keyOf, openQuestions, servesOf, toDocument } from './pastedDrink.ts'
+import { type Answer, type Choices, keyOf, openQuestions, servesOf, toDocument, writtenOf } from './pastedDrink.ts'
 import { ReadRow } from './ReadRow.tsx'
 
 const EXAMPLE = `Harbour Bell
@@ -26,18 +27,11 @@ half oz orgeat
 Flash blend with crushed ice for 4 seconds, open pour
 Garnish: mint`
 
-/** A recipe pasted as text: every line is read as it stands, matched, or asks. */
 const TYPING_MS = 200
 
-export function PasteSpec({ onClose }: { onClose: () => void }) {
+/** What stands in the text, line by line, with what its lines may mean looked for on the shelf. */
+function useReadSpec(text: string) {
   const { book, well } = useHouse()
-  const [text, setText] = useState('')
-  const [choices, setChoices] = useState<Choices>({ answers: {}, leftovers: {} })
-  const [name, setName] = useState<string>()
-  const [error, setError] = useState<string>()
-  const [isBusy, setBusy] = useState(false)
-  const navigate = useNavigate()
-  const queryClient = useQueryClient()
   const fruitMl = useFruitMl()
   // What its lines may mean is looked for on the shelf first.
   const settled = useSettled(text, TYPING_MS)
@@ -60,23 +54,52 @@ export function PasteSpec({ onClose }: { onClose: () => void }) {
     () => readSpec(text, { book, usual, fruitMl, well: well.slug }),
     [text, book, usual, fruitMl, well.slug],
   )
+  return { spec, usual, isLookedFor }
+}
+
+/** The drink that begins as this. */
+function useReadDocument(spec: ReadSpec, name: string, choices: Choices) {
+  const { book, well } = useHouse()
+  const document = useMemo(
+    () =>
+      toDocument(spec, name, choices, book.settings.kit, (d, ice) =>
+        ice.fill ? fillWithIce(d, book, well.slug, ice.kind, ice.fill) : { ok: false, reason: '' },
+      ),
+    [spec, name, choices, book, well.slug],
+  )
+  // Ice up to a line is solved for what is poured: nothing begins before all of that is known.
+  const { isReady } = useShelfFor([document])
+  return { document, isReady }
+}
+
+interface PasteSpecProps {
+  /** It is a version of this drink, from a source; left out: a new drink, or whatever one says. */
+  into?: DrinkIn
+  onClose: () => void
+}
+
+/** A recipe pasted as text: every line is read as it stands, matched, or asks. */
+export function PasteSpec({ into, onClose }: PasteSpecProps) {
+  const [text, setText] = useState('')
+  const [choices, setChoices] = useState<Choices>({ answers: {}, leftovers: {} })
+  const [name, setName] = useState<string>()
+  const [error, setError] = useState<string>()
+  const [isBusy, setBusy] = useState(false)
+  const [isFound, setFound] = useState(into !== undefined)
+  const formId = useId()
+  const navigate = useNavigate()
+  const queryClient = useQueryClient()
+  const { spec, usual, isLookedFor } = useReadSpec(text)
   const choose = (change: Partial<Choices>) => setChoices({ ...choices, ...change })
   const answer = (key: string, change: Answer) =>
     choose({ answers: { ...choices.answers, [key]: { ...choices.answers[key], ...change } } })
   const open = openQuestions(spec, choices)
   const shownName = name ?? spec.name ?? ''
   const serves = servesOf(spec, choices)
-  const document = useMemo(
-    () =>
-      toDocument(spec, shownName, choices, book.settings.kit, (d, ice) =>
-        ice.fill ? fillWithIce(d, book, well.slug, ice.kind, ice.fill) : { ok: false, reason: '' },
-      ),
-    [spec, shownName, choices, book, well.slug],
-  )
-  // Ice up to a line is solved for what is poured: nothing begins before all of that is known.
-  const { isReady } = useShelfFor([document])
+  const { document, isReady } = useReadDocument(spec, shownName, choices)
+  const canBegin = document !== undefined && isLookedFor && isReady && open.length === 0
   const begin = async () => {
-    if (!document || !isLookedFor || !isReady) return
+    if (!canBegin) return
     if (shownName.trim() === '') return setError('Give it a name; it can be changed later.')
     setBusy(true)
     try {
@@ -145,21 +168,37 @@ export function PasteSpec({ onClose }: { onClose: () => void }) {
           )}
         </div>
       </div>
-      <div className="mt-4 flex items-center justify-end gap-3">
+      {isFound && (
+        <FoundVersion
+          formId={formId}
+          document={document}
+          name={shownName}
+          into={into}
+          written={writtenOf(text, serves, choices)}
+        />
+      )}
+      <div className="mt-4 flex flex-wrap items-center justify-end gap-3">
         <span role="status" className="mr-auto text-sm text-mind">
           {open.length > 0 && `${open.length} ${open.length === 1 ? 'line asks' : 'lines ask'} something`}
         </span>
+        {!into && (
+          <label className="flex min-h-9 items-center gap-2">
+            <input type="checkbox" checked={isFound} onChange={(e) => setFound(e.target.checked)} />
+            it is from a source: keep it as it is there
+          </label>
+        )}
         <button type="button" className="act" onClick={onClose}>
           Not yet
         </button>
-        <button
-          type="button"
-          className="act act-main"
-          disabled={!document || !isReady || open.length > 0 || isBusy}
-          onClick={begin}
-        >
-          Begin with this
-        </button>
+        {isFound ? (
+          <button type="submit" form={formId} className="act act-main" disabled={!canBegin}>
+            Keep it as historical
+          </button>
+        ) : (
+          <button type="button" className="act act-main" disabled={!canBegin || isBusy} onClick={begin}>
+            Begin with this
+          </button>
+        )}
       </div>
     </Dialog>
   )

@@ -2,6 +2,7 @@
 
 import { METHODS } from '@conch/core/cold'
 import type { DrinkDocument, Stage } from '@conch/core/drink'
+import type { VersionSource } from '@conch/core/lineage'
 import { type FilledIce, scaleServes } from '@conch/core/means'
 import { type Amount, type MeasureKit, volumeMlOfAmount } from '@conch/core/measure'
 import type { ReadSpec, ServeIce, SpecLine } from '@conch/core/reading'
@@ -54,6 +55,19 @@ export function pouredOf(line: SpecLine, answer: Answer | undefined): Poured | n
 
 export const servesOf = (spec: ReadSpec, { serves }: Choices): number => serves ?? spec.serves
 
+/** What a source says besides its lines: its very words, measures of its own, and for how many it is. */
+export function writtenOf(
+  text: string,
+  serves: number,
+  { sourceKit }: Choices,
+): Pick<VersionSource, 'asWritten' | 'measures' | 'serves'> {
+  return {
+    asWritten: text.trim().slice(0, MOST_WRITTEN),
+    ...(sourceKit && Object.keys(sourceKit).length > 0 ? { measures: sourceKit } : {}),
+    ...(serves > 1 ? { serves } : {}),
+  }
+}
+
 /** What still asks, in words: what a line is or how much, what becomes of the rest, for how many. */
 export function openQuestions(spec: ReadSpec, choices: Choices): string[] {
   const open = spec.lines.flatMap((line, i) => {
@@ -85,6 +99,8 @@ function inHouse(amount: Amount, kit: MeasureKit, source: Partial<MeasureKit> = 
   return ml === undefined ? amount : { ...amount, value: Number(ml.toFixed(2)), unit: 'ml' }
 }
 
+/** Characters of a spec that are kept to the letter. */
+const MOST_WRITTEN = 8000
 const MOST_ICE_G = 2000
 
 /**

@@ -141,10 +141,10 @@ function NextEdition({ menu, next, before }: NextEditionProps) {
             <DrinkPicker
               label="Find a drink to add"
               without={planned}
-              onPick={({ slug, name, latestVersion }) => {
-                if (latestVersion === null) return
+              onPick={({ slug, name, ownVersion }) => {
+                if (ownVersion === null) return
                 setAdded({ ...added, [slug]: name })
-                change((plan) => planWith(plan, slug, latestVersion))
+                change((plan) => planWith(plan, slug, ownVersion))
               }}
             >
               <button type="button" className="act">

@@ -4,6 +4,7 @@ import { MEASURE_NAMES } from '@conch/core/drink'
 import { predictionsSchema } from '@conch/core/drink/resultSchema'
 import { drinkDocumentSchema, standardSchema } from '@conch/core/drink/schema'
 import { slugSchema } from '@conch/core/house/schema'
+import { versionOriginSchema } from '@conch/core/lineage/sourceSchema'
 import { keptGlassSchema } from '@conch/core/menu/keptGlassSchema'
 import { z } from 'zod'
 import { drinkListingSchema } from './messages.ts'
@@ -69,6 +70,10 @@ export const versionsQuery = z.strictObject({
 })
 /** A version as lists and charts need it. */
 export const listedVersionSchema = z.object({
+  label: z.string(),
+  era: z.string(),
+  origin: versionOriginSchema.nullable(),
+  savedAt: z.string(),
   drink: slugSchema,
   number: z.number().int(),
   document: drinkDocumentSchema,

@@ -57,6 +57,7 @@ const LineagePage = lazy(() => import('./features/lineage/LineagePage.tsx').then
 const ResearchPage = lazy(() =>
   import('./features/lineage/ResearchPage.tsx').then((m) => ({ default: m.ResearchPage })),
 )
+const SheetPage = lazy(() => import('./features/compare/SheetPage.tsx').then((m) => ({ default: m.SheetPage })))
 const SetUpPage = lazy(() => import('./features/setup/SetUpPage.tsx').then((m) => ({ default: m.SetUpPage })))
 
 /** What stands at each address. */
@@ -74,6 +75,7 @@ const ELEMENTS: Record<PagePath, ReactElement> = {
   '/flight': <FlightPage />,
   '/stand-in': <StandInPage />,
   '/compare': <ComparePage />,
+  '/compare/sheet': <SheetPage />,
   '/mixes': <MixesPage />,
   '/mixes/:slug': <MixPage />,
   '/mixes/:slug/make': <MakeLotPage />,

@@ -9,6 +9,7 @@ export { JUICE_HOURS, juiceHoursOf } from './mixCautions.ts'
 export { outsideModel } from './outsideModel.ts'
 export { pouredIn } from './pouredIn.ts'
 export { pourName } from './pourName.ts'
+export { POUR_PARTS, type PourPart, pourPartOf } from './pourPart.ts'
 export { predict } from './predict.ts'
 export type { Problem } from './problem.ts'
 export type {

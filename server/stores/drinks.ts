@@ -1,4 +1,4 @@
-import type { Version } from '@conch/contract'
+import type { ListedVersion, Version } from '@conch/contract'
 import type { VersionKey } from '@conch/core/lineage'
 import { and, asc, eq, inArray, max, ne, or, type SQL, sql } from 'drizzle-orm'
 import type { Database } from '../database/index.ts'
@@ -94,7 +94,7 @@ export async function findVersion(db: Database, drink: string, number: number): 
 export async function loadVersionsOf(
   db: Database,
   keys: readonly { drink: string; version: number }[],
-): Promise<Map<string, Pick<Version, 'drink' | 'number' | 'label' | 'document'>>> {
+): Promise<Map<string, Omit<ListedVersion, 'savedAt'> & { savedAt: Date }>> {
   if (keys.length === 0) return new Map()
   const pairs = keys.map((k) => sql`(${k.drink}, ${k.version}::int)`)
   const rows = await db
@@ -102,6 +102,9 @@ export async function loadVersionsOf(
       drink: versions.drink,
       number: versions.number,
       label: versions.label,
+      era: versions.era,
+      origin: versions.origin,
+      savedAt: versions.savedAt,
       document: versions.document,
     })
     .from(versions)

@@ -1,38 +1,12 @@
-import type { DrinkDocument } from '@conch/core/drink'
-import { bySlug, type HouseBook, type IngredientKind, nameApart } from '@conch/core/house'
+import { type DrinkDocument, POUR_PARTS, type PourPart, pourPartOf } from '@conch/core/drink'
+import { bySlug, type HouseBook, nameApart } from '@conch/core/house'
 import { volumeMlOfAmount } from '@conch/core/measure'
+import { keysOf } from '@conch/core/schema/keysOf'
 
-/** What a pour does in a drink: the parts of a column, from the bottom up. */
-export type Part = 'base' | 'strong' | 'sweet' | 'sour' | 'long'
-
-const PART_OF: Record<IngredientKind, Part> = {
-  spirit: 'base',
-  blend: 'base',
-  liqueur: 'strong',
-  wine: 'strong',
-  bitters: 'strong',
-  syrup: 'sweet',
-  houseMix: 'sweet',
-  dairy: 'sweet',
-  juice: 'sour',
-  puree: 'sour',
-  soda: 'long',
-  produce: 'long',
-  dryGood: 'sweet',
-  garnish: 'long',
-  other: 'long',
-}
-const PARTS: Part[] = ['base', 'strong', 'sweet', 'sour', 'long']
-export const PART_WORDS: Record<Part, string> = {
-  base: 'base',
-  strong: 'liqueur, wine, bitters',
-  sweet: 'sweet',
-  sour: 'sour',
-  long: 'long',
-}
+const PARTS = keysOf(POUR_PARTS)
 
 export interface Segment {
-  part: Part
+  part: PourPart
   /** Of one serve. */
   volumeMl: number
   name: string
@@ -45,9 +19,8 @@ export function segmentsOf(document: DrinkDocument, book: HouseBook): Segment[] 
     const ingredient = bySlug(book.ingredients, pour.ingredient ?? slot?.pick)
     const volumeMl =
       pour.volumeMl ?? (pour.amount && volumeMlOfAmount(pour.amount, book.settings.kit, document.partMl)) ?? 0
-    const part: Part = ingredient ? PART_OF[ingredient.kind] : pour.figures && pour.figures.abvPct > 0 ? 'base' : 'long'
     return {
-      part,
+      part: pourPartOf(ingredient, pour.figures),
       volumeMl: volumeMl / document.serves,
       name: (ingredient && nameApart(ingredient, book.ingredients)) ?? pour.figures?.name ?? 'own figures',
     }
@@ -93,7 +66,7 @@ export function Proportions({ segments, patterns, mostMl, tall, width, isMarked 
 
 /** Each part has a pattern of its own: it reads without colour. */
 export function PartPatterns({ id }: { id: string }) {
-  const pattern = (part: Part, background: string, mark: React.ReactNode) => (
+  const pattern = (part: PourPart, background: string, mark: React.ReactNode) => (
     <pattern id={`${id}-${part}`} width="6" height="6" patternUnits="userSpaceOnUse">
       <rect width="6" height="6" fill={background} />
       {mark}
@@ -120,7 +93,7 @@ export function PartsLegend({ id }: { id: string }) {
           <svg width="14" height="12" aria-hidden="true">
             <rect width="14" height="12" fill={`url(#${id}-${part})`} stroke="var(--ink)" strokeWidth="0.6" />
           </svg>
-          {PART_WORDS[part]}
+          {POUR_PARTS[part]}
         </li>
       ))}
     </ul>

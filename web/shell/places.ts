@@ -68,6 +68,10 @@ export const PAGES = {
     keys: 'g c',
     lead: 'Drinks, versions, blends and bottles in one chart; any two of them side by side.',
   },
+  '/compare/sheet': {
+    room: 'drinks',
+    lead: 'Two to five versions on one sheet, counted alike: what each pours, how it is made, and what is in the glass.',
+  },
   '/flight': {
     room: 'drinks',
     label: 'Taste',

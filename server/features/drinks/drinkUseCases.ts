@@ -86,7 +86,7 @@ export async function listVersions(
   const found = await store.loadVersionsOf(db, keys)
   return keys.flatMap(({ drink, version }) => {
     const row = found.get(`${drink} ${version}`)
-    return row ? [{ drink, number: version, document: row.document }] : []
+    return row ? [{ ...row, savedAt: row.savedAt.toISOString() }] : []
   })
 }
 

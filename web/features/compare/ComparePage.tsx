@@ -12,7 +12,8 @@ import { SeriesMark, StyleLines } from '../../graphics/StyleLines.tsx'
 import { FindOne } from '../../ui/FindOne.tsx'
 import { Loading } from '../../ui/States.tsx'
 import { Computing } from '../../workers/Computing.tsx'
-import { drinkId, pickTwo } from './comparedThings.ts'
+import { drinkId, pickTwo, versionKeyOf } from './comparedThings.ts'
+import { sheetAddress } from './sheetAddress.ts'
 import { type Compared, UNITS, useCompared } from './useCompared.ts'
 import { useOffered } from './useOffered.ts'
 
@@ -162,8 +163,16 @@ function besideOf(other: Compared | undefined) {
 }
 
 function SideBySide({ two }: { two: readonly Compared[] }) {
+  const versions = two.flatMap((c) => versionKeyOf(c.id))
   return (
     <>
+      {versions.length > 1 && (
+        <p className="mb-2 text-right">
+          <Link className="act" to={sheetAddress(versions)}>
+            With their pours, on one sheet
+          </Link>
+        </p>
+      )}
       <div className="grid grid-cols-2 gap-4">
         {two.map((c, i) => (
           <div key={c.id} className="min-w-0">

@@ -1,6 +1,6 @@
 /** What other features may use of this one. */
 
-export { glassAt } from './edits.ts'
+export { glassAt, serveIceAt } from './edits.ts'
 export { Margin } from './Margin.tsx'
 export { SpecSheet } from './SpecSheet.tsx'
 export type { ReplaceLine } from './useFound.ts'

@@ -6,7 +6,7 @@ import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
 import { Seal } from '../../graphics/Seal.tsx'
-import { drinkId } from '../compare/index.ts'
+import { sheetAddress } from '../compare/index.ts'
 import { AskDialog, FromDialog, SourceDialog, WithdrawDialog } from './FindingDialogs.tsx'
 import { type LineageNode, sourcesOf, whatText, whenText } from './lineageView.ts'
 import { RestoreButton } from './RestoreButton.tsx'
@@ -47,6 +47,7 @@ export function NodeDetails({ node, nodes, findings, hasDraft, onPick }: NodeDet
         {[
           kind !== what && kind,
           whenText(version),
+          version.source,
           `written down by ${version.savedBy}, ${nightText(version.savedAt, clock)}`,
         ]
           .filter(Boolean)
@@ -56,7 +57,7 @@ export function NodeDetails({ node, nodes, findings, hasDraft, onPick }: NodeDet
       <Links words="made from" of={from} onPick={onPick} />
       <Links words="led to" of={into} onPick={onPick} />
       <Acts {...{ node, nodes, hasDraft }} />
-      {(sources.length > 0 || version.source !== '') && (
+      {sources.length > 0 && (
         <>
           <h3 className="mt-4 mb-1 text-base">Where it was found</h3>
           <ul className="space-y-2">
@@ -70,7 +71,6 @@ export function NodeDetails({ node, nodes, findings, hasDraft, onPick }: NodeDet
                 onWithdraw={mayWrite && of.finding ? () => setWithdrawn(of.finding) : undefined}
               />
             ))}
-            {version.source !== '' && <li className="border-l-2 border-hair pl-3">{version.source}</li>}
           </ul>
         </>
       )}
@@ -109,8 +109,7 @@ function Acts({ node, nodes, hasDraft }: Pick<NodeDetailsProps, 'node' | 'nodes'
   // Held against what is poured; what is poured against what it came from.
   const other = node.isPoured && !isRelative ? undefined : nodes.find((n) => n.isPoured && !n.isRelative)
   const beside = other ?? nodes.find((n) => node.parents.includes(n.key))
-  const pair = [beside, node].flatMap((n) => (n ? [drinkId(n.version.drink, n.version.number)] : []))
-  const compared = new URLSearchParams({ of: pair.join(','), two: pair.join(',') })
+  const pair = [beside, node].flatMap((n) => (n ? [n.key] : []))
   const mayWrite = mayDo(who.role, 'saveVersion')
   return (
     <div className="no-print mt-2 flex flex-wrap items-center gap-1">
@@ -118,7 +117,7 @@ function Acts({ node, nodes, hasDraft }: Pick<NodeDetailsProps, 'node' | 'nodes'
         Open
       </Link>
       {pair.length > 1 && (
-        <Link className="act" to={`/compare?${compared}`}>
+        <Link className="act" to={sheetAddress(pair)}>
           Compare with {beside?.isPoured && !beside.isRelative ? 'what is poured' : 'what it came from'}
         </Link>
       )}

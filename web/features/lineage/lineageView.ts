@@ -109,12 +109,11 @@ export const MEASURE_WORDS: Readonly<Record<string, string>> = {
 
 /** A source in a line: what it is, its page and year, who says so. */
 export function sourceLine({ kind, title, page, year, saidBy }: VersionSource): string {
-  const isSpoken = kind === 'told'
   return [
     title,
     page && (/^\d/.test(page) ? `p. ${page}` : page),
     year,
-    saidBy && (isSpoken ? `told by ${saidBy}` : `says ${saidBy}`),
+    saidBy && `${kind === 'told' ? 'told by' : 'by way of'} ${saidBy}`,
   ]
     .filter(Boolean)
     .join(', ')

@@ -69,11 +69,17 @@ async function withParents(db: Database, rows: VersionRow[], which?: SQL): Promi
     const key = `${p.drink} ${p.number}`
     of.set(key, [...(of.get(key) ?? []), { drink: p.parentDrink, version: p.parentNumber }])
   }
-  return rows.map(({ savedById: _, ...row }) => ({
-    ...row,
-    savedAt: row.savedAt.toISOString(),
-    parents: of.get(`${row.drink} ${row.number}`) ?? [],
-  }))
+  return rows.map(({ savedById: _, ...row }) => {
+    // The nearest first; the others in an order that does not depend on the database.
+    const isNearest = (p: VersionKey) => p.drink === row.drink && p.version === row.parent
+    const all = of.get(`${row.drink} ${row.number}`) ?? []
+    const parents = all.toSorted(
+      (a, b) =>
+        Number(isNearest(b)) - Number(isNearest(a)) ||
+        (a.drink < b.drink ? -1 : a.drink > b.drink ? 1 : a.version - b.version),
+    )
+    return { ...row, savedAt: row.savedAt.toISOString(), parents }
+  })
 }
 
 export async function loadVersions(db: Database, drink: string): Promise<Version[]> {

@@ -100,6 +100,16 @@ const ASK: Record<string, (server: TestServer) => Promise<Asked>> = {
       body: { draftRevision: saved.body.revision, reason: 'first writing' },
     }
   },
+  'POST /api/drinks/{slug}/found': async (server) => {
+    await server.drinkWithVersion('In A Book')
+    const origin = { kind: 'historical' }
+    const sources = [{ kind: 'book', title: 'A book' }]
+    return { path: '/api/drinks/in-a-book/found', body: { document: aDocument(), origin, sources } }
+  },
+  'POST /api/drinks/{slug}/versions/{number}/findings': async (server) => {
+    await server.drinkWithVersion('Asked About')
+    return { path: '/api/drinks/asked-about/versions/1/findings', body: { kind: 'question', asks: 'who made it?' } }
+  },
   'PUT /api/menu': async (server) => {
     await server.drinkWithVersion('Planned')
     const { revision } = (await server.get<Menu>('/api/menu')).body

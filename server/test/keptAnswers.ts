@@ -20,6 +20,7 @@ async function addressesOf(server: TestServer): Promise<string[]> {
   const ingredients = held.allIngredients().filter((i) => i.recipe)
   const fillings: Record<string, readonly (string | number)[]> = {
     '/api/drinks/{slug}': drinks,
+    '/api/drinks/{slug}/lineage': drinks,
     '/api/lots/{id}': lots,
     '/api/editions/{number}': editions.slice(0, 2),
     '/api/ingredients/{slug}/recipes': slugs(ingredients),

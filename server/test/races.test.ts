@@ -4,23 +4,10 @@ import type { Draft, Drink, Edition, Menu, SplitPrep } from '@conch/contract'
 import type { Ingredient } from '@conch/core/house'
 import type { Lot } from '@conch/core/lots'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { race } from './race.ts'
 import { type Answer, aDocument, BACKENDS, openFresh, TestServer } from './testServer.ts'
 
 const HANDS = 8
-
-/** Everybody stands ready, then all go at once. */
-async function race<T>(count: number, run: (i: number) => Promise<T>): Promise<T[]> {
-  let open = () => {}
-  const barrier = new Promise<void>((resolve) => {
-    open = resolve
-  })
-  const all = Array.from({ length: count }, async (_, i) => {
-    await barrier
-    return run(i)
-  })
-  open()
-  return Promise.all(all)
-}
 
 const count = (answers: Answer<unknown>[], status: number) => answers.filter((a) => a.status === status).length
 const syrup = (slug: string, other: string): object => ({

@@ -104,6 +104,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
       '/api/lots/{id}/label.pdf': [String(lotId)],
       '/api/editions/{number}': ['1'],
       '/api/drinks/{slug}': ['sealed-sling'],
+      '/api/drinks/{slug}/lineage': ['sealed-sling'],
       '/api/ingredients/{slug}/recipes': ingredients.map((i) => i.slug),
       '/api/ingredients/{slug}/draft': ingredients.map((i) => i.slug),
       '/api/drinks/{slug}/draft': ['sealed-sling'],

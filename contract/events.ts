@@ -13,6 +13,7 @@ export const EVENT_KINDS = [
   'bottles',
   'drink',
   'plan',
+  'decision',
   'edition',
   'lot',
   'flight',
@@ -47,6 +48,7 @@ export const EVENT_VERBS = [
   'calibrated',
   'retaken',
   'found',
+  'decided',
 ] as const
 export type EventVerb = (typeof EVENT_VERBS)[number]
 

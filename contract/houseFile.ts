@@ -13,6 +13,7 @@ import {
   textSchema,
   wellSchema,
 } from '@conch/core/house/schema'
+import { decisionDocumentSchema } from '@conch/core/lineage/decisionSchema'
 import { versionKeySchema, versionOriginSchema, versionSourceSchema } from '@conch/core/lineage/sourceSchema'
 import { lotDocumentSchema, lotEventSchema } from '@conch/core/lots/lotSchema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
@@ -56,6 +57,18 @@ export const houseFileDrinkSchema = z.object({
   slug: slugSchema,
   name: nameSchema,
   versions: z.array(houseFileVersionSchema).max(500),
+  /** What was decided about it, oldest first; left out: the figures of the day, which nobody wrote down. */
+  decisions: z
+    .array(
+      z.object({
+        at: z.iso.datetime(),
+        by: roleNameSchema,
+        version: z.number().int().min(1),
+        document: decisionDocumentSchema.partial({ byWell: true, changed: true }),
+      }),
+    )
+    .max(500)
+    .default([]),
 })
 
 export const houseFileEditionSchema = z.object({

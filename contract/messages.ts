@@ -21,6 +21,7 @@ import {
   textSchema,
   wellSchema,
 } from '@conch/core/house/schema'
+import { decisionDocumentSchema } from '@conch/core/lineage/decisionSchema'
 import {
   findingSchema,
   versionKeySchema,
@@ -350,6 +351,25 @@ export const saidFindingSchema = z.object({
   document: findingSchema,
   ...stampSchema,
 })
+/** That a version is poured from now on: on the next edition, at every well. */
+export const decideSchema = z.strictObject({
+  version: versionNumberSchema,
+  reason: textSchema(1000).min(3, 'say in a few words why'),
+})
+export const decisionSchema = z.object({
+  id: z.number().int(),
+  drink: slugSchema,
+  number: versionNumberSchema,
+  document: decisionDocumentSchema,
+  ...stampSchema,
+})
+/** An edition that poured another version of a drink than the one before it; null: it left the menu. */
+const pouredInSchema = z.object({
+  edition: versionNumberSchema,
+  name: nameSchema,
+  publishedAt: z.string(),
+  version: versionNumberSchema.nullable(),
+})
 /** A version of another drink, one step away. */
 export const relativeSchema = versionSchema.extend({ name: nameSchema, isPoured: z.boolean(), isPlanned: z.boolean() })
 /** How a drink came to be: its versions, what they came from and what came from them, and what was found out since. */
@@ -359,6 +379,9 @@ export const lineageSchema = z.object({
   versions: z.array(versionSchema),
   relatives: z.array(relativeSchema),
   findings: z.array(saidFindingSchema),
+  /** Oldest first. */
+  decisions: z.array(decisionSchema),
+  editions: z.array(pouredInSchema),
   poured: z.object({ version: versionNumberSchema, edition: z.number().int() }).nullable(),
   planned: versionNumberSchema.nullable(),
   hasDraft: z.boolean(),
@@ -442,6 +465,7 @@ export type Version = z.infer<typeof versionSchema>
 export type CreateDrink = z.infer<typeof createDrinkSchema>
 export type SaveVersion = z.infer<typeof saveVersionSchema>
 export type FoundVersion = z.infer<typeof foundVersionSchema>
+export type Decision = z.infer<typeof decisionSchema>
 export type SaidFinding = z.infer<typeof saidFindingSchema>
 export type Lineage = z.infer<typeof lineageSchema>
 export type Drink = z.infer<typeof drinkSchema>

@@ -1,4 +1,5 @@
 export { circleIn } from './circleIn.ts'
+export type { DecisionDocument } from './decisionSchema.ts'
 export { type Difference, type DocumentKind, type DocumentKinds, differences, withDifferences } from './differences.ts'
 export { type OpenQuestion, openQuestions, type SaidFinding, standingFindings } from './findings.ts'
 export { mayAgree, middleOf, readWhen, yearsText } from './readWhen.ts'

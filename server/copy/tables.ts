@@ -7,6 +7,7 @@ import { calibrationDocumentSchema, trialDocumentSchema, trialEventSchema } from
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { splitPrepDocumentSchema } from '@conch/core/formula/splitSchema'
 import { glassSchema, ingredientSchema, settingsSchema, stationSchema, wellSchema } from '@conch/core/house/schema'
+import { decisionDocumentSchema } from '@conch/core/lineage/decisionSchema'
 import { findingSchema, versionOriginSchema, versionSourceSchema } from '@conch/core/lineage/sourceSchema'
 import { lotDocumentSchema, lotEventSchema } from '@conch/core/lots/lotSchema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
@@ -44,6 +45,7 @@ const jsonOf: Record<string, z.ZodType> = {
   'versions.sources': z.array(formOf(versionSourceSchema)),
   'versions.origin': formOf(versionOriginSchema),
   'findings.document': formOf(findingSchema),
+  'decisions.document': formOf(decisionDocumentSchema),
   'menu_plan.plan': formOf(menuPlanSchema),
   'editions.lock': z.preprocess((lock) => upcast('edition-lock', lock), formOf(editionLockSchema)),
   'trials.document': formOf(trialDocumentSchema),
@@ -101,6 +103,7 @@ export const COPIED: CopiedTable[] = [
     true,
   ),
   copied(t.findings, [t.findings.id], true),
+  copied(t.decisions, [t.decisions.id], true),
   copied(t.documentDraftsReplaced, [t.documentDraftsReplaced.id], true),
   copied(t.editions, [t.editions.number], true),
   copied(t.lots, [t.lots.id], true),

@@ -4,6 +4,7 @@ import { calibrationDocumentSchema, trialDocumentSchema, trialEventSchema } from
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { splitPrepDocumentSchema } from '@conch/core/formula/splitSchema'
 import { glassSchema, ingredientSchema, settingsSchema, stationSchema, wellSchema } from '@conch/core/house/schema'
+import { decisionDocumentSchema } from '@conch/core/lineage/decisionSchema'
 import { findingSchema, versionOriginSchema, versionSourceSchema } from '@conch/core/lineage/sourceSchema'
 import { lotDocumentSchema, lotEventSchema } from '@conch/core/lots/lotSchema'
 import { keptGlassSchema } from '@conch/core/menu/keptGlassSchema'
@@ -220,6 +221,26 @@ export const findings = pgTable(
       foreignColumns: [versions.drink, versions.number],
     }),
     index('findings_of').on(t.drink, t.id),
+  ],
+)
+
+/** Which version of a drink is to be poured, and why. Immutable: the newest counts. */
+export const decisions = pgTable(
+  'decisions',
+  {
+    id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
+    drink: text('drink').notNull(),
+    number: integer('number').notNull(),
+    document: document('document', decisionDocumentSchema).notNull(),
+    ...stamp(),
+  },
+  (t) => [
+    foreignKey({
+      name: 'decisions_version',
+      columns: [t.drink, t.number],
+      foreignColumns: [versions.drink, versions.number],
+    }),
+    index('decisions_of').on(t.drink, t.id),
   ],
 )
 

@@ -6,6 +6,7 @@ import type { Database } from '../database/index.ts'
 import { fieldsAsStored, propertyOf, rowsInOrder } from '../database/rowsInOrder.ts'
 import {
   calibrations,
+  decisions,
   editions,
   findings,
   flights,
@@ -38,6 +39,7 @@ const HISTORY: HistoryTable[] = [
   byId(lots),
   byId(lotEvents),
   byId(findings),
+  byId(decisions),
   byId(flights),
   byId(splitPreps),
   byId(trials),

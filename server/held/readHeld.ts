@@ -241,6 +241,7 @@ const READERS: Record<EventKind, Reader> = {
     return { drinks: new Map(slugs.map((slug) => [slug, found.get(slug)])) }
   },
   plan: readListedAgain,
+  decision: readListedAgain,
   edition: readListedAgain,
 }
 

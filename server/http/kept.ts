@@ -19,8 +19,8 @@ export type Topic = HeldTopic | 'glasses' | 'menuGlasses' | 'usual'
 export const SHELF: readonly Topic[] = ['ingredient', 'bottles']
 /** Drinks and their versions; a new model of the ice may write some. */
 export const DRINKS: readonly Topic[] = ['drink', 'house']
-/** What is planned and poured: publishing takes the plan on, and a new model may change it. */
-export const PLAN: readonly Topic[] = ['plan', 'edition', 'house']
+/** What is planned and poured: a decision changes the plan, publishing takes it on, and a new model may change it. */
+export const PLAN: readonly Topic[] = ['plan', 'decision', 'edition', 'house']
 
 /** What an answer depends on besides its address and whether sealed formulas may be opened. */
 export interface Keep<P, Q = undefined> {

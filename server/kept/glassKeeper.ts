@@ -40,6 +40,9 @@ const MADE_WITH = `form ${FORM}, model ${MODEL_VERSION}`
 const AT_ONCE = 24
 const AGAIN_AFTER_MS = 250
 
+/** What changes which versions are poured or planned. */
+const PLANS = ['plan', 'decision', 'edition', 'house'] as const
+
 /** A kept glass as it is read: old while something that it depends on has changed. */
 export interface ReadGlass {
   glass: KeptGlass
@@ -224,7 +227,7 @@ export class GlassKeeper {
     for (const [topic, at] of touched) this.touched.set(topic, at)
     for (const key of await findAffected(db, touched)) this.markOld(key, sequence)
     const kinds = new Set(happened.map((e) => e.kind))
-    if (kinds.has('plan') || kinds.has('edition') || kinds.has('house')) {
+    if (PLANS.some((kind) => kinds.has(kind))) {
       this.shown.take(held)
       this.menuChanges += 1
       await this.wantWhatIsShown(sequence)

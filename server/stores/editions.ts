@@ -1,5 +1,5 @@
 import type { Edition, EditionSummary } from '@conch/contract'
-import { desc, eq, sql } from 'drizzle-orm'
+import { asc, desc, eq, sql } from 'drizzle-orm'
 import type { Database } from '../database/index.ts'
 import { editions } from '../database/schema.ts'
 
@@ -77,4 +77,19 @@ export async function findEditionOfPlan(db: Database, planRevision: number) {
     .from(editions)
     .where(eq(editions.planRevision, planRevision))
   return row
+}
+
+/** Which version of a drink each edition pours, the oldest edition first; null: none. */
+export async function loadPouredIn(
+  db: Database,
+  drink: string,
+): Promise<{ edition: number; name: string; publishedAt: string; version: number | null }[]> {
+  const version = sql<number | null>`(
+    select (l ->> 'version')::int from jsonb_array_elements(${editions.listing}) l where l ->> 'drink' = ${drink} limit 1
+  )`
+  const rows = await db
+    .select({ edition: editions.number, name: editions.name, publishedAt: editions.publishedAt, version })
+    .from(editions)
+    .orderBy(asc(editions.number))
+  return rows.map((row) => ({ ...row, publishedAt: row.publishedAt.toISOString() }))
 }

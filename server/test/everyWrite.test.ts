@@ -110,6 +110,10 @@ const ASK: Record<string, (server: TestServer) => Promise<Asked>> = {
     await server.drinkWithVersion('Asked About')
     return { path: '/api/drinks/asked-about/versions/1/findings', body: { kind: 'question', asks: 'who made it?' } }
   },
+  'POST /api/drinks/{slug}/decisions': async (server) => {
+    await server.drinkWithVersion('Decided')
+    return { path: '/api/drinks/decided/decisions', body: { version: 1, reason: 'the best of two' } }
+  },
   'PUT /api/menu': async (server) => {
     await server.drinkWithVersion('Planned')
     const { revision } = (await server.get<Menu>('/api/menu')).body

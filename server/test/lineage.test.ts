@@ -1,6 +1,7 @@
 /** How drinks come to be: parents, sources and what is found out later, on both databases. */
 
 import {
+  type Decision,
   type Drink,
   type DrinkPage,
   houseFileSchema,
@@ -200,6 +201,56 @@ describe.each(BACKENDS)('a lineage on %s', (backend) => {
     expect(await lineage('clerk')).toEqual(before)
   })
 
+  it('decides what is poured with a reason: it is planned, and how things stood is kept', async () => {
+    const sweeter = aDocument({
+      name: 'Clerk',
+      pours: [
+        { ingredient: 'white-rum', volumeMl: 60 },
+        { ingredient: 'sugar-syrup', volumeMl: 30 },
+      ],
+    })
+    const draft = await server.saveDraft('clerk', sweeter, 0, 'Manager', 1)
+    const saved = await server.saveVersion('clerk', draft.body.revision)
+    const decide = (version: number, reason: string, who = {}) =>
+      server.send<Decision>('POST', '/api/drinks/clerk/decisions', { version, reason }, who)
+    expect((await decide(1, 'ok')).problem.detail).toBe('reason: say in a few words why')
+    expect((await decide(77, 'the best')).problem.detail).toBe('version: there is no version 77 of “clerk”')
+    expect((await decide(1, 'may I decide?', { as: 'bartender' })).status).toBe(403)
+    expect((await decide(1, 'the only one')).body.document).toMatchObject({ instead: null, changed: '' })
+    const second = await decide(saved.body.number, 'four of five liked it better')
+    expect(second.body.document).toMatchObject({ instead: 1, reason: 'four of five liked it better' })
+    expect(second.body.document.changed).not.toBe('')
+    expect(Object.keys(second.body.document.byWell)).toEqual(['front', 'yard'])
+    expect(second.body.document.byWell.front?.now.sweetGPer100Ml?.value).toBeGreaterThan(
+      second.body.document.byWell.front?.before?.sweetGPer100Ml?.value ?? Infinity,
+    )
+    expect((await server.get<Drink>('/api/drinks/clerk')).body.planned).toBe(saved.body.number)
+    const { revision } = (await server.get<Menu>('/api/menu')).body
+    await server.publish(revision)
+    const { decisions, editions, poured } = await lineage('clerk')
+    expect(decisions.map((d) => [d.number, d.savedBy])).toEqual([
+      [1, 'Manager'],
+      [saved.body.number, 'Manager'],
+    ])
+    expect(editions).toMatchObject([{ edition: 1, version: saved.body.number }])
+    expect(poured?.version).toBe(saved.body.number)
+    const newest = (await server.get<Decision[]>('/api/decisions')).body.filter((d) => d.drink === 'clerk')
+    expect(newest.map((d) => d.number)).toEqual([saved.body.number])
+  })
+
+  it('keeps every decision of those who decide at once; the last one is planned', async () => {
+    await server.drinkWithVersion('Raced')
+    const before = (await server.get<Menu>('/api/menu')).body
+    const answers = await race(6, (i) =>
+      server.send<Decision>('POST', '/api/drinks/raced/decisions', { version: 1, reason: `hand ${i} says so` }),
+    )
+    expect(answers.map((a) => a.status)).toEqual([201, 201, 201, 201, 201, 201])
+    expect((await lineage('raced')).decisions).toHaveLength(6)
+    const after = (await server.get<Menu>('/api/menu')).body
+    expect(after.revision).toBe(before.revision + 6)
+    expect(JSON.stringify(after.plan).match(/"raced"/g)).toHaveLength(1)
+  })
+
   it('is read by everybody and written by managers and leads', async () => {
     expect((await server.get('/api/drinks/bell/lineage', { as: 'bartender' })).status).toBe(200)
     const no = await server.send(
@@ -222,6 +273,7 @@ describe.each(BACKENDS)('a lineage on %s', (backend) => {
     const { db } = server.database
     await expect(db.execute(sql`update findings set saved_by = 'me'`)).rejects.toMatchObject(historyStays('findings'))
     await expect(db.execute(sql`delete from findings`)).rejects.toMatchObject(historyStays('findings'))
+    await expect(db.execute(sql`delete from decisions`)).rejects.toMatchObject(historyStays('decisions'))
   })
 })
 

@@ -6,6 +6,7 @@ import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import type { Services } from '../../http/route.ts'
+import { loadDecisions } from '../../stores/decisions.ts'
 import {
   findDrink,
   findVersion,
@@ -14,6 +15,7 @@ import {
   loadVersions,
   loadWholeVersions,
 } from '../../stores/drinks.ts'
+import { loadPouredIn } from '../../stores/editions.ts'
 import { insertFinding, loadFindings, loadFoundLinks, loadQuestions } from '../../stores/findings.ts'
 import { writeVersion } from './writeVersion.ts'
 
@@ -26,11 +28,13 @@ export async function showLineage(
   const drink = held.drinks.get(slug)
   if (!drink) throw new Refusal('notFound', `there is no drink “${slug}”`)
   const { poured, planned, edition } = held.listed
-  const [own, linked, findings, found] = await Promise.all([
+  const [own, linked, findings, found, decisions, published] = await Promise.all([
     loadVersions(db, slug),
     loadLinked(db, slug),
     loadFindings(db, slug),
     loadFoundLinks(db),
+    loadDecisions(db, slug),
+    loadPouredIn(db, slug),
   ])
   const links = standingLinks(found)
   const steps = links.flatMap(({ child, from }) => (child.drink === slug ? [from] : from.drink === slug ? [child] : []))
@@ -49,6 +53,8 @@ export async function showLineage(
       isPlanned: planned.get(v.drink) === v.number,
     })),
     findings,
+    decisions,
+    editions: published.filter((e, i) => e.version !== (published[i - 1]?.version ?? null)),
     poured: version === undefined ? null : { version, edition },
     planned: planned.get(slug) ?? null,
     hasDraft: held.drafts.drinks.has(slug),

@@ -1,6 +1,8 @@
 import {
   addFoundVersionSchema,
   createDrinkSchema,
+  decideSchema,
+  decisionSchema,
   drinkPageSchema,
   drinkSchema,
   drinksQuery,
@@ -20,6 +22,8 @@ import { findingSchema } from '@conch/core/lineage/sourceSchema'
 import { z } from 'zod'
 import { DRINKS, PLAN, SHELF } from '../../http/kept.ts'
 import { route, writeRoute } from '../../http/route.ts'
+import { loadNewestDecisions } from '../../stores/decisions.ts'
+import { decide, lookBeforeDeciding } from './decide.ts'
 import {
   createDrink,
   deleteDrink,
@@ -174,5 +178,27 @@ export const drinkRoutes = [
     response: saidFindingSchema,
     status: 201,
     handle: ({ params, body, actor, write }) => addFinding(params, body, actor, write),
+  }),
+  route({
+    method: 'get',
+    path: '/api/decisions',
+    summary: 'The newest decision about every drink: which version is poured, and why',
+    act: 'read',
+    response: z.array(decisionSchema),
+    keep: { reads: ['decision', 'house'] },
+    handle: ({ services }) => loadNewestDecisions(services.database.db),
+  }),
+  writeRoute({
+    method: 'post',
+    path: '/api/drinks/{slug}/decisions',
+    summary: 'Decide which version is poured, with a reason: it goes onto the next edition',
+    act: 'planMenu',
+    doing: 'decide what is poured',
+    params: slugParams,
+    body: decideSchema,
+    response: decisionSchema,
+    status: 201,
+    prepare: ({ params, body, services }) => lookBeforeDeciding(params.slug, body.version, services),
+    handle: ({ params, body, prepared, actor, write }) => decide(params.slug, body, prepared, actor, write),
   }),
 ]

@@ -7,6 +7,7 @@ import { calibrationFrom, standingCalibrations, stationTrials } from '@conch/cor
 import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
+import { insertDecision } from '../../stores/decisions.ts'
 import { insertDrink, insertParents, insertVersion } from '../../stores/drinks.ts'
 import { insertEdition } from '../../stores/editions.ts'
 import { insertFinding } from '../../stores/findings.ts'
@@ -56,6 +57,7 @@ export async function importHouseFile(
   await insertHistory(db, file, by, now())
   await insertTrials(db, file, by)
   await insertDrinks(db, file, by)
+  await insertDecisions(db, file, by)
   for (const [i, edition] of file.editions.entries()) {
     const { name, note, publishedBy, publishedAt } = edition
     const lock = edition.lock ? writeLock(edition.lock) : await lockAsItWas(db, kept, edition)
@@ -79,6 +81,7 @@ async function bringPeople(db: Database, file: HouseFile): Promise<By> {
   const names = [
     ...(file.people.some((p) => p.role === 'manager') ? [] : ['Manager']),
     ...file.drinks.flatMap((d) => d.versions.flatMap((v) => [v.savedBy, ...v.findings.map((f) => f.by)])),
+    ...file.drinks.flatMap((d) => d.decisions.map((x) => x.by)),
     ...file.lots.flatMap((l) => [l.madeBy, ...l.events.map((e) => e.by)]),
     ...file.flights.map((f) => f.by),
     ...file.trials.flatMap((t) => [t.by, ...t.events.map((e) => e.by)]),
@@ -107,6 +110,14 @@ async function insertDrinks(db: Database, { drinks }: HouseFile, by: By): Promis
         const question = await say({ kind: 'question', asks: said.asks })
         if (said.answer !== undefined) await say({ kind: 'answer', question, says: said.answer })
       }
+    }
+}
+
+async function insertDecisions(db: Database, { drinks }: HouseFile, by: By): Promise<void> {
+  for (const { slug, decisions } of drinks)
+    for (const { at, by: hand, version, document } of decisions) {
+      const whole = { byWell: {}, changed: '', ...document }
+      await insertDecision(db, { drink: slug, number: version, document: whole, ...by(hand), savedAt: new Date(at) })
     }
 }
 
@@ -254,6 +265,9 @@ function lineageProblems({ drinks }: HouseFile, say: (field: string, message: st
     })
   })
   drinks.forEach((drink, d) => {
+    for (const [i, { version }] of drink.decisions.entries())
+      if (!drink.versions.some((v) => v.number === version))
+        say(`drinks.${d}.decisions.${i}.version`, `there is no version ${version} of “${drink.slug}” in this file`)
     drink.versions.forEach(({ parent, parents, findings }, v) => {
       findings.forEach((f, i) => {
         if ('from' in f && !parentsOf.has(keyOf(f.from.drink, f.from.version)))

@@ -1,11 +1,10 @@
 import type { Drink, Version } from '@conch/contract'
-import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
 import { Link } from 'react-router'
-import { toast } from 'sonner'
 import { DraftStatusWords } from '../../drafts/DraftStatusWords.tsx'
 import { dropWithWayBack } from '../../drafts/dropWithWayBack.ts'
 import { UndoRedo } from '../../drafts/UndoRedo.tsx'
-import { changePlan, planWith } from '../next/index.ts'
+import { DecideDialog } from '../next/index.ts'
 import { HideSwitch, ThrowAway } from './OutOfTheWay.tsx'
 import type { DrinkDraft } from './useDrinkDraft.ts'
 
@@ -100,20 +99,26 @@ export function DrinkActions({
         )
       )}
       {version && mayEdit && !drink.poured && drink.planned === null && <HideSwitch drink={drink} />}
-      {version && mayEdit && !isPlanned && <PutOnMenu drink={drink} version={version.number} />}
+      {version && mayEdit && !isPlanned && <PourThis drink={drink} version={version.number} />}
     </div>
   )
 }
 
-function PutOnMenu({ drink, version }: { drink: Drink; version: number }) {
-  const queryClient = useQueryClient()
-  const put = async () => {
-    await changePlan(queryClient, (plan) => planWith(plan, drink.slug, version))
-    toast(`Version ${version} is planned for the next edition.`)
-  }
+function PourThis({ drink, version }: { drink: Drink; version: number }) {
+  const [isAsked, setAsked] = useState(false)
   return (
-    <button type="button" className="act act-main" onClick={() => put().catch((e: Error) => toast.error(e.message))}>
-      Put on the next menu
-    </button>
+    <>
+      <button type="button" className="act act-main" onClick={() => setAsked(true)}>
+        Put on the next menu …
+      </button>
+      {isAsked && (
+        <DecideDialog
+          drink={drink}
+          version={version}
+          instead={drink.planned ?? drink.poured?.version}
+          onClose={() => setAsked(false)}
+        />
+      )}
+    </>
   )
 }

@@ -20,7 +20,7 @@ import { NO_WHEN, toYears, whenFields } from '../../sources/sourceForm.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
-import { changePlan, planWith } from '../next/index.ts'
+import { decide } from '../next/index.ts'
 import type { DrinkDraft } from './useDrinkDraft.ts'
 
 interface Also {
@@ -78,13 +78,12 @@ export function SaveVersionDialog({ isOpen, onClose, drink, base, draft, control
     form.reset({ ...empty, isForMenu })
     setAlso([])
     onSaved(version)
-    if (isForMenu) await putOnMenu(version)
+    if (isForMenu) {
+      await decide(queryClient, drink.slug, { version: version.number, reason })
+      toast(`Version ${version.number} is saved and planned for the next edition.`)
+    }
     await queryClient.invalidateQueries({ queryKey: DRINKS_KEY })
   })
-  const putOnMenu = async (version: Version) => {
-    await changePlan(queryClient, (plan) => planWith(plan, drink.slug, version.number))
-    toast(`Version ${version.number} is saved and planned for the next edition.`)
-  }
 
   return (
     <Dialog

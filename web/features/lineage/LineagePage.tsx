@@ -12,6 +12,7 @@ import { nodesOf, sourcesOf } from './lineageView.ts'
 import { NodeDetails } from './NodeDetails.tsx'
 import { lineageQuery } from './queries.ts'
 import { Research } from './Research.tsx'
+import { Story } from './Story.tsx'
 import { WhatSourcesSay } from './WhatSourcesSay.tsx'
 
 const PasteSpec = lazy(() => import('../drinks/index.ts').then((m) => ({ default: m.PasteSpec })))
@@ -78,6 +79,7 @@ function OpenLineage({ lineage }: { lineage: Lineage }) {
           />
         )}
         <div>
+          <Story lineage={lineage} />
           <WhatSourcesSay sources={sources} />
           <Research findings={lineage.findings} />
         </div>

@@ -7,6 +7,7 @@ import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
 import { Seal } from '../../graphics/Seal.tsx'
 import { sheetAddress } from '../compare/index.ts'
+import { DecideDialog } from '../next/index.ts'
 import { AskDialog, FromDialog, SourceDialog, WithdrawDialog } from './FindingDialogs.tsx'
 import { type LineageNode, sourcesOf, whatText, whenText } from './lineageView.ts'
 import { RestoreButton } from './RestoreButton.tsx'
@@ -102,7 +103,7 @@ function Links({ words, of, onPick }: { words: string; of: readonly LineageNode[
 /** What can be done with a version. */
 function Acts({ node, nodes, hasDraft }: Pick<NodeDetailsProps, 'node' | 'nodes' | 'hasDraft'>) {
   const who = useWho()
-  const [open, setOpen] = useState<'riff' | 'source' | 'from' | 'ask'>()
+  const [open, setOpen] = useState<'pour' | 'riff' | 'source' | 'from' | 'ask'>()
   const { version, isRelative } = node
   const { drink, number } = version
   const close = () => setOpen(undefined)
@@ -128,6 +129,11 @@ function Acts({ node, nodes, hasDraft }: Pick<NodeDetailsProps, 'node' | 'nodes'
       )}
       {mayWrite && (
         <>
+          {!isRelative && !node.isPlanned && (
+            <button type="button" className="act" onClick={() => setOpen('pour')}>
+              Put on the next menu …
+            </button>
+          )}
           <button type="button" className="act" onClick={() => setOpen('riff')}>
             Riff on it …
           </button>
@@ -142,6 +148,14 @@ function Acts({ node, nodes, hasDraft }: Pick<NodeDetailsProps, 'node' | 'nodes'
             Still to research …
           </button>
         </>
+      )}
+      {open === 'pour' && (
+        <DecideDialog
+          drink={{ slug: drink, name: node.name }}
+          version={number}
+          instead={nodes.find((n) => n.isPlanned && !n.isRelative)?.version.number}
+          onClose={close}
+        />
       )}
       {open === 'riff' && <RiffDialog node={node} onClose={close} />}
       {open === 'source' && <SourceDialog version={version} onClose={close} />}

@@ -143,3 +143,30 @@ export function nodeTowards(
   const along = nodes.filter((n) => (key === 'ArrowLeft' ? n.column < here.column : n.column > here.column))
   return (key === 'ArrowLeft' ? along[along.length - 1] : along[0])?.node.key
 }
+
+/** Something in the story of a drink. */
+export type Happened = { key: string; at: string; by: string } & (
+  | { kind: 'decision'; decision: Lineage['decisions'][number] }
+  | { kind: 'edition'; edition: Lineage['editions'][number] }
+)
+
+/** What was decided and what was poured then, the newest first. */
+export function storyOf({ decisions, editions }: Lineage): Happened[] {
+  const all: Happened[] = [
+    ...decisions.map((decision) => ({
+      kind: 'decision' as const,
+      key: `decision ${decision.id}`,
+      at: decision.savedAt,
+      by: decision.savedBy,
+      decision,
+    })),
+    ...editions.map((edition) => ({
+      kind: 'edition' as const,
+      key: `edition ${edition.edition}`,
+      at: edition.publishedAt,
+      by: '',
+      edition,
+    })),
+  ]
+  return all.sort((a, b) => (a.at < b.at ? 1 : a.at > b.at ? -1 : 0))
+}

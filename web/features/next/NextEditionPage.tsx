@@ -1,5 +1,5 @@
 import { type EditionSummary, type Menu, mayDo, type NextMenu } from '@conch/contract'
-import { type MenuPlan, menuChanges } from '@conch/core/menu'
+import { type MenuPlan, menuChanges, planWith } from '@conch/core/menu'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useCommands } from '../../app/commands.tsx'
@@ -15,7 +15,7 @@ import { Failure, Loading } from '../../ui/States.tsx'
 import { Changes } from './Changes.tsx'
 import { ModelMoved } from './ModelMoved.tsx'
 import { chapterAt, chapterId, isChapter, PlanChapter, PlanLine } from './PlanLines.tsx'
-import { listingsOf, planBeside, planMoved, planToChapter, planWith, planWithout } from './plan.ts'
+import { listingsOf, planBeside, planMoved, planToChapter, planWithout } from './plan.ts'
 import { usePlanDraft } from './usePlanDraft.ts'
 
 /** The next edition in the making: its chapters, and what publishing it would change. */

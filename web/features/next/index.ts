@@ -1,4 +1,4 @@
 /** What other features may use of this one. */
 
-export { changePlan } from './changePlan.ts'
-export { planWith } from './plan.ts'
+export { DecideDialog } from './DecideDialog.tsx'
+export { decide } from './decide.ts'

@@ -1,5 +1,6 @@
+import { planWith } from '@conch/core/menu'
 import { describe, expect, it } from 'vitest'
-import { planBeside, planMoved, planToChapter, planWith, planWithout } from './plan.ts'
+import { planBeside, planMoved, planToChapter, planWithout } from './plan.ts'
 
 const at = (drink: string, version = 1) => ({ drink, version })
 const plan = {

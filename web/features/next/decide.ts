@@ -1,0 +1,19 @@
+import { type Decision, decisionSchema } from '@conch/contract'
+import { formOf } from '@conch/core/schema'
+import type { QueryClient } from '@tanstack/react-query'
+import { api } from '../../app/api.ts'
+import { DRINKS_KEY, menuQuery } from '../../app/queries.ts'
+
+/** Decides which version of a drink is poured: it goes onto the next edition, and every page is told. */
+export async function decide(
+  queryClient: QueryClient,
+  drink: string,
+  { version, reason }: { version: number; reason: string },
+): Promise<Decision> {
+  try {
+    return await api.post(`/api/drinks/${drink}/decisions`, formOf(decisionSchema), { version, reason })
+  } finally {
+    await queryClient.invalidateQueries({ queryKey: menuQuery.queryKey })
+    await queryClient.invalidateQueries({ queryKey: DRINKS_KEY })
+  }
+}

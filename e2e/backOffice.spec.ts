@@ -188,7 +188,7 @@ test('a house moves to another machine as one file', async ({ demo, browser }, i
     await visit(page, 'House', 'House')
     await expect(page.getByRole('heading', { name: 'The Sunken Parlour' })).toBeVisible()
     await visit(page, 'Tonight', 'Menu')
-    await expect(page.getByText('Every drink holds its standard at the Hearth.')).toBeVisible()
+    await expect(page.getByText('2 of 12 outside their standard at the Hearth.')).toBeVisible()
   } finally {
     await elsewhere.remove()
   }

@@ -58,6 +58,7 @@ const ResearchPage = lazy(() =>
   import('./features/lineage/ResearchPage.tsx').then((m) => ({ default: m.ResearchPage })),
 )
 const SheetPage = lazy(() => import('./features/compare/SheetPage.tsx').then((m) => ({ default: m.SheetPage })))
+const DriftPage = lazy(() => import('./features/drift/DriftPage.tsx').then((m) => ({ default: m.DriftPage })))
 const SetUpPage = lazy(() => import('./features/setup/SetUpPage.tsx').then((m) => ({ default: m.SetUpPage })))
 
 /** What stands at each address. */
@@ -74,6 +75,7 @@ const ELEMENTS: Record<PagePath, ReactElement> = {
   '/slots/:slug': <SlotPage />,
   '/flight': <FlightPage />,
   '/stand-in': <StandInPage />,
+  '/adrift': <DriftPage />,
   '/compare': <ComparePage />,
   '/compare/sheet': <SheetPage />,
   '/mixes': <MixesPage />,

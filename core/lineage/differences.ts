@@ -2,6 +2,7 @@ import type { DrinkDocument } from '../drink/index.ts'
 import type { Ingredient } from '../house/index.ts'
 import type { MenuPlan } from '../menu/index.ts'
 import type { Slot } from '../palate/index.ts'
+import { isSame } from '../schema/sameness.ts'
 import {
   bareName,
   type DocumentShape,
@@ -14,7 +15,6 @@ import {
   pathOf,
   toLines,
 } from './documentLines.ts'
-import { isSame } from './sameness.ts'
 import {
   DRINK_SHAPE,
   type FlatPlan,

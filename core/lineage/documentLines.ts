@@ -4,7 +4,7 @@
  * is `d`, whatever fields its schema has or will have.
  */
 
-import { isRecord, isSame } from './sameness.ts'
+import { isRecord, isSame } from '../schema/sameness.ts'
 
 /** How a kind of document falls into lines. */
 export interface DocumentShape {

@@ -1,10 +1,10 @@
+export { isSame } from '../schema/sameness.ts'
 export { circleIn } from './circleIn.ts'
 export type { DecisionDocument } from './decisionSchema.ts'
 export { type Difference, type DocumentKind, type DocumentKinds, differences, withDifferences } from './differences.ts'
 export { type OpenQuestion, openQuestions, type SaidFinding, standingFindings } from './findings.ts'
 export { mayAgree, middleOf, readWhen, yearsText } from './readWhen.ts'
 export { type ClaimedAbout, claimedBy, type Position } from './rivals.ts'
-export { isSame } from './sameness.ts'
 export {
   CERTAINTIES,
   type Certainty,

@@ -1,8 +1,8 @@
 /** How each kind of document falls into lines. */
 
 import type { MenuPlan } from '../menu/index.ts'
+import { isRecord } from '../schema/sameness.ts'
 import { bareName, type DocumentShape, distinct } from './documentLines.ts'
-import { isRecord } from './sameness.ts'
 
 const text = (value: unknown): string => (typeof value === 'string' ? value : '')
 

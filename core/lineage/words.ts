@@ -5,7 +5,7 @@ import { RECIPE_MEASURES } from '../formula/index.ts'
 import { INGREDIENT_KINDS, PLACES, STOCK_STATES } from '../house/index.ts'
 import { type Amount, amountText, UNITS } from '../measure/index.ts'
 import { STYLE_AXES } from '../palate/index.ts'
-import { isRecord, isSame } from './sameness.ts'
+import { isRecord, isSame } from '../schema/sameness.ts'
 
 /** Turns a slug into the name of what it stands for. */
 export type NameOf = (slug: string) => string

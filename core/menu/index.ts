@@ -1,3 +1,13 @@
+export {
+  type Cause,
+  type Causes,
+  type CausesAsked,
+  type CausesResult,
+  causesOf,
+  MOST_APART,
+  shapley,
+} from './causes.ts'
+export { type Change, type ChangeKind, changesSince, type Since } from './changesSince.ts'
 export { atMoment, keptGlassOf } from './keptGlass.ts'
 export type { KeptGlass } from './keptGlassSchema.ts'
 export { type LockResult, lockEdition, type PlannedChapter, type PlannedDrink } from './lockEdition.ts'

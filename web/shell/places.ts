@@ -31,6 +31,12 @@ export const PAGES = {
     keys: 'g m',
     lead: 'What is poured tonight: each drink against its standard, as it would be at the well you stand at.',
   },
+  '/adrift': {
+    room: 'tonight',
+    label: 'Adrift',
+    keys: 'g a',
+    lead: 'Every drink that is not what it promises, at every well, and what moved it since the menu was published.',
+  },
   '/ice': {
     room: 'tonight',
     label: 'Ice',

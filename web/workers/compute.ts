@@ -1,5 +1,6 @@
 import type { DrinkDocument } from '@conch/core/drink'
 import type { HouseBook } from '@conch/core/house'
+import type { CausesAsked, CausesResult } from '@conch/core/menu'
 import type {
   StandInAnswer,
   StandInBottle,
@@ -108,4 +109,15 @@ export function useStandInEffect(
   const key = isReady ? `${bookId(book)} ${well} ${index} ${JSON.stringify([document, answer.parts])}` : undefined
   const ask = isReady ? async () => computerWith(book).standInEffect(document, index, answer, well) : undefined
   return useComputed<StandInEffectResult>(key, ask)
+}
+
+/** What moved a drink since an edition locked it; undefined: not asked, or being computed. */
+export function useCauses(asked: CausesAsked | undefined): CausesResult | undefined {
+  const { today, ...rest } = asked ?? {}
+  const key =
+    asked &&
+    today &&
+    `causes ${bookId(today)} ${asked.well} ${JSON.stringify([asked.document, asked.lockedPredictions])}`
+  const ask = asked && today ? async () => computerWith(today).causes(rest as Omit<CausesAsked, 'today'>) : undefined
+  return useComputed<CausesResult>(key, ask)
 }

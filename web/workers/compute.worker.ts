@@ -1,5 +1,6 @@
 import { computeChillCurve, type DrinkDocument, type GlassFor, glassFor, resolveDrink } from '@conch/core/drink'
 import type { HouseBook } from '@conch/core/house'
+import { type CausesAsked, causesOf } from '@conch/core/menu'
 import {
   findStandIns,
   type StandInAnswer,
@@ -46,6 +47,9 @@ const computer = {
     if (!book) return { ok: false as const, reason: 'the house is not loaded yet' }
     return standInEffect(document, index, answer, book, well)
   },
+  /** Of a drink with the house that is in here as today's. */
+  causes: (asked: Omit<CausesAsked, 'today'>) =>
+    book ? causesOf({ ...asked, today: book }) : { ok: false as const, reason: 'the house is not loaded yet' },
   curve(document: DrinkDocument, well: string, endS: number) {
     if (!book) return []
     const resolution = resolveDrink(document, book, well)

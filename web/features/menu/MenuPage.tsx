@@ -90,7 +90,12 @@ function Poured({ edition, chapters }: { edition: NonNullable<PouredMenu['editio
           <Seal title="poured today" /> {edition.name}, since {nightText(edition.publishedAt, clock)}
         </p>
         <p className="ml-auto text-sm" role="status">
-          {status}
+          {status}{' '}
+          {adrift.length > 0 && waiting.length === 0 && (
+            <Link className="underline" to="/adrift">
+              What moved them
+            </Link>
+          )}
         </p>
       </header>
       <div className="grid items-start gap-x-10" style={{ gridTemplateColumns: `repeat(${count}, minmax(0, 1fr))` }}>

@@ -1,5 +1,5 @@
 export { type BisectOptions, bisect, type RootResult } from './bisect.ts'
 export { type IntegrateOptions, type Integration, integrate } from './integrate.ts'
 export { interpolate, type Table, tableOf } from './interpolate.ts'
-export { type FitOptions, type FitResult, fitLeastSquares, tFor90Pct } from './leastSquares.ts'
+export { type FitOptions, type FitResult, fitLeastSquares, solveLinear, tFor90Pct } from './leastSquares.ts'
 export { type Seeded, seededRandom } from './seeded.ts'

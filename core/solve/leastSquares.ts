@@ -103,7 +103,7 @@ function normalMatrix(jacobian: readonly number[][], n: number): number[][] {
 }
 
 /** Gauss–Jordan with pivoting; a matrix without inverse is helped by a breath on its diagonal. */
-function solveLinear(matrix: readonly number[][], right: readonly number[]): number[] {
+export function solveLinear(matrix: readonly number[][], right: readonly number[]): number[] {
   const n = right.length
   const rows = matrix.map((row, i) => [...row, right[i] as number])
   for (let c = 0; c < n; c++) {

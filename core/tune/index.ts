@@ -1,0 +1,6 @@
+/** The other way round: from what must be in the glass to the nearest pours that a jigger can measure. */
+
+export type { LineLimits, TuneAnswer, TuneAsked, TunedGlass, TunedLine, TuneEffort, TuneResult } from './asked.ts'
+export { choicesOf, type Variable } from './choices.ts'
+export { makersOf } from './makeGlass.ts'
+export { MOST_LINES_MOVED, tune, tuning } from './tune.ts'

@@ -59,6 +59,7 @@ const ResearchPage = lazy(() =>
 )
 const SheetPage = lazy(() => import('./features/compare/SheetPage.tsx').then((m) => ({ default: m.SheetPage })))
 const DriftPage = lazy(() => import('./features/drift/DriftPage.tsx').then((m) => ({ default: m.DriftPage })))
+const TunePage = lazy(() => import('./features/tune/TunePage.tsx').then((m) => ({ default: m.TunePage })))
 const SetUpPage = lazy(() => import('./features/setup/SetUpPage.tsx').then((m) => ({ default: m.SetUpPage })))
 
 /** What stands at each address. */
@@ -86,6 +87,7 @@ const ELEMENTS: Record<PagePath, ReactElement> = {
   '/back-bar': <BackBarPage />,
   '/drinks/:slug/bench': <DrinkBenchPage />,
   '/drinks/:slug/lineage': <LineagePage />,
+  '/drinks/:slug/tune': <TunePage />,
   '/research': <ResearchPage />,
   '/ice': <IcePage />,
   '/ice/trial': <TrialPage />,

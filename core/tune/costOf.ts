@@ -1,6 +1,7 @@
 import type { DrinkDocument } from '../drink/index.ts'
 import { createMixer } from '../formula/index.ts'
 import { bySlug, type HouseBook, type Ingredient, pricePerThousand } from '../house/index.ts'
+import { volumeMlOfAmount } from '../measure/index.ts'
 import { resolveSlot } from '../palate/index.ts'
 
 /** What a ml of every line costs, in the house's currency; undefined where a price is not known. */
@@ -20,4 +21,17 @@ export function costsPerMl(document: DrinkDocument, book: HouseBook, well: strin
     const ingredient = slot ? resolveSlot(slot, book, well)?.ingredient : bySlug(book.ingredients, line.ingredient)
     return ingredient && costOf(ingredient)
   })
+}
+
+/** What one serve costs with these pours, in the house's currency; undefined where a price is not known. */
+export function costOfServe(document: DrinkDocument, book: HouseBook, well: string): number | undefined {
+  const costs = costsPerMl(document, book, well)
+  let sum = 0
+  for (const [i, line] of document.pours.entries()) {
+    const each = costs[i]
+    const volumeMl = line.volumeMl ?? (line.amount && volumeMlOfAmount(line.amount, book.settings.kit, document.partMl))
+    if (each === undefined || volumeMl === undefined) return undefined
+    sum += each * volumeMl
+  }
+  return sum / document.serves
 }

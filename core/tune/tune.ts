@@ -269,7 +269,7 @@ function answerOf(search: Search, moves: readonly Move[]): { answer: TuneAnswer;
     alcoholG = Math.max(alcoholG, made.liquid.ethanolG / asked.document.serves)
     glasses.push({ well, predictions: made.predictions, overflowMl: made.overflowMl, misses: distance.misses })
   }
-  const cost = costOfServe(volumes, costs, asked.document.serves)
+  const cost = costWith(volumes, costs, asked.document.serves)
   const isMet =
     glasses.every((g) => g.misses.length === 0) &&
     (asked.mostAlcoholG === undefined || alcoholG <= asked.mostAlcoholG + 1e-9) &&
@@ -296,7 +296,7 @@ function answerOf(search: Search, moves: readonly Move[]): { answer: TuneAnswer;
   return { answer, isMet }
 }
 
-function costOfServe(
+function costWith(
   volumes: readonly number[],
   costs: readonly (number | undefined)[],
   serves: number,

@@ -90,6 +90,10 @@ export const PAGES = {
     keys: 'g q',
     lead: 'What is still to be found out about where the drinks come from: answered here, it stands in their lineage.',
   },
+  '/drinks/:slug/tune': {
+    room: 'drinks',
+    lead: 'The nearest pours that bring this drink to what its glass has to hold, measured with the jiggers of the house.',
+  },
   '/drinks/:slug/lineage': {
     room: 'drinks',
     lead: 'How one drink came to be: every printed, remembered and house version of it, and what the sources say.',

@@ -87,7 +87,10 @@ export function WellRow({ means, document, book, mayEdit, use }: { means: WellMe
           </p>
           {solved.helps.length === 0 ? (
             <p className="text-soft">
-              No single change that was tried comes nearer: the pours themselves have to change.
+              No single change that was tried comes nearer: the pours themselves have to change.{' '}
+              <Link className="underline" to="../tune" relative="path">
+                The nearest pours
+              </Link>
             </p>
           ) : (
             <ul>

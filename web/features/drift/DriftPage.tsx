@@ -92,6 +92,9 @@ function AdriftLine({ adrift, edition }: { adrift: Adrift; edition: number }) {
         <button type="button" className="act" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
           What moved it
         </button>
+        <Link className="act" to={`/drinks/${adrift.drink}/tune?v=${adrift.version}`}>
+          Make it meet its standard
+        </Link>
       </div>
       {isOpen && (
         <div className="mt-2 bg-shoal p-3">

@@ -44,6 +44,9 @@ export function DrinkActions({
       <Link className="act act-quiet" to={`/drinks/${drink.slug}/bench`}>
         On the bench
       </Link>
+      <Link className="act act-quiet" to={`/drinks/${drink.slug}/tune?v=${isDraft ? 'draft' : version?.number}`}>
+        Tune
+      </Link>
       <button type="button" className="act act-quiet" aria-pressed={hasCurve} onClick={onCurve}>
         Curves
       </button>

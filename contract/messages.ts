@@ -338,7 +338,11 @@ export const createDrinkSchema = z
   })
   .refine((r) => !r.found || r.document, { path: ['document'], message: 'a version that was found needs its spec' })
   .refine((r) => !r.riffOf || !r.found, { path: ['riffOf'], message: 'a riff begins as a draft' })
-export const addFoundVersionSchema = foundVersionSchema.extend({ document: drinkDocumentSchema })
+export const addFoundVersionSchema = foundVersionSchema.extend({
+  document: drinkDocumentSchema,
+  /** The version of the same drink that it was made from; left out: from none. */
+  begunFrom: versionNumberSchema.optional(),
+})
 export const saveVersionSchema = z.strictObject({
   draftRevision: revisionSchema,
   reason: textSchema(1000).min(3, 'say in a few words why'),
@@ -466,6 +470,7 @@ export type CreateDrink = z.infer<typeof createDrinkSchema>
 export type SaveVersion = z.infer<typeof saveVersionSchema>
 export type FoundVersion = z.infer<typeof foundVersionSchema>
 export type Decision = z.infer<typeof decisionSchema>
+export type AddFoundVersion = z.infer<typeof addFoundVersionSchema>
 export type SaidFinding = z.infer<typeof saidFindingSchema>
 export type Lineage = z.infer<typeof lineageSchema>
 export type Drink = z.infer<typeof drinkSchema>

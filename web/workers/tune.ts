@@ -61,3 +61,11 @@ export function useTuned(book: HouseBook, asked: Omit<TuneAsked, 'book'> | undef
     },
   }
 }
+
+/** One search after the other, whatever the pages ask for; undefined: it was stopped by another. */
+export async function tuneOnce(book: HouseBook, asked: Omit<TuneAsked, 'book'>): Promise<TuneResult | undefined> {
+  return tuner.withBook(book).tune(
+    asked,
+    proxy(() => undefined),
+  )
+}

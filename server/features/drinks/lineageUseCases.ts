@@ -1,5 +1,4 @@
-import type { FoundVersion, Lineage, SaidFinding, Version } from '@conch/contract'
-import type { DrinkDocument } from '@conch/core/drink'
+import type { AddFoundVersion, Lineage, SaidFinding, Version } from '@conch/contract'
 import { circleIn, type Finding, openQuestions, standingFindings, type VersionKey } from '@conch/core/lineage'
 import { type Actor, stampOf } from '../../access/actor.ts'
 import type { Database } from '../../database/index.ts'
@@ -116,17 +115,18 @@ export async function listToResearch({ database: { db }, held: holder }: Pick<Se
 }
 
 /**
- * A version as a source has it, kept as it is: the drink's name and what is planned stay what they are.
+ * A version as a source has it, or as the tuner made it, kept as it is: the drink's name, its draft and what is planned stay
+ * what they are.
  * @throws Refusal as `writeVersion`; `notFound`
  */
 export async function addFoundVersion(
   slug: string,
-  { document, ...found }: FoundVersion & { document: DrinkDocument },
+  { document, begunFrom, ...found }: AddFoundVersion,
   actor: Actor,
   write: Write,
 ): Promise<Version> {
   if (!(await findDrink(write.db, slug))) throw new Refusal('notFound', `there is no drink “${slug}”`)
-  return writeVersion({ drink: slug, document, begunFrom: null, ...found }, actor, write)
+  return writeVersion({ drink: slug, document, begunFrom: begunFrom ?? null, ...found }, actor, write)
 }
 
 /**

@@ -158,7 +158,7 @@ export const drinkRoutes = [
   writeRoute({
     method: 'post',
     path: '/api/drinks/{slug}/found',
-    summary: 'Add a version as a source has it, for ever; no draft is touched',
+    summary: 'Add a version as a source has it, or as the tuner made it, for ever; no draft is touched',
     act: 'saveVersion',
     doing: 'save a version',
     params: slugParams,

@@ -30,7 +30,8 @@ export async function writeVersion(
   { db: tx, now, record }: Write,
 ): Promise<Version> {
   const parents = distinctParents([...(begunFrom === null ? [] : [{ drink, version: begunFrom }]), ...also])
-  await assertThere(tx, also)
+  await assertThere(tx, begunFrom === null ? [] : [{ drink, version: begunFrom }], 'begunFrom')
+  await assertThere(tx, also, 'parents')
   await assertComputable(tx, document, now())
   const number = (await store.latestVersionNumber(tx, drink)) + 1
   const stamp = stampOf(actor, now())
@@ -56,13 +57,18 @@ function distinctParents(parents: readonly VersionKey[]): VersionKey[] {
   return [...keys.values()]
 }
 
-async function assertThere(db: Database, parents: readonly VersionKey[]): Promise<void> {
+async function assertThere(db: Database, parents: readonly VersionKey[], field: string): Promise<void> {
   if (parents.length === 0) return
   const found = await store.loadVersionsOf(db, parents)
   const fields = parents.flatMap(({ drink, version }, i): FieldProblem[] =>
     found.has(`${drink} ${version}`)
       ? []
-      : [{ field: `parents.${i}`, message: `there is no version ${version} of “${drink}”; a parent is saved before` }],
+      : [
+          {
+            field: field === 'parents' ? `parents.${i}` : field,
+            message: `there is no version ${version} of “${drink}”; a parent is saved before`,
+          },
+        ],
   )
   const [first] = fields
   if (first) throw new Refusal('invalid', `${first.field}: ${first.message}`, { fields })

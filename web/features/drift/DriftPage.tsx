@@ -1,4 +1,4 @@
-import type { PouredMenu } from '@conch/contract'
+import { mayDo, type PouredMenu } from '@conch/contract'
 import { MEASURES } from '@conch/core/drink'
 import { bySlug } from '@conch/core/house'
 import { useQueries } from '@tanstack/react-query'
@@ -6,15 +6,19 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { pouredMenuQuery } from '../../app/queries.ts'
+import { useWho } from '../../app/who.ts'
 import { measureText } from '../../graphics/format.ts'
 import { Window } from '../../graphics/Window.tsx'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
 import { type Adrift, adriftOn } from './driftOf.ts'
+import { TuneAll } from './TuneAll.tsx'
 import { WhyAdrift } from './WhyAdrift.tsx'
 
 /** Everything on the menu that is not what it promises, at every well, and what moved it. */
 export function DriftPage() {
   const { book } = useHouse()
+  const who = useWho()
+  const [isTuning, setTuning] = useState(false)
   const menus = useQueries({ queries: book.wells.map((w) => pouredMenuQuery(w.slug)) })
   const failed = menus.find((m) => m.error && !m.data)
   if (failed) return <Failure error={failed.error} onRetry={() => failed.refetch()} />
@@ -32,16 +36,23 @@ export function DriftPage() {
     )
   const adrift = adriftOn(known)
   const waiting = known.reduce((sum, k) => sum + waitingIn(k.menu), 0)
+  const mayTune = mayDo(who.role, 'saveVersion') && adrift.length > 0 && waiting === 0
   return (
-    <div className="max-w-4xl px-4 pt-4 pb-10">
-      <header className="mb-3">
+    <div className="max-w-5xl px-4 pt-4 pb-10">
+      <header className="mb-3 flex flex-wrap items-baseline gap-x-4">
         <h1 className="text-3xl">Adrift</h1>
-        <p className="caption" role="status">
+        <p className="caption mr-auto" role="status">
           {waiting > 0
             ? `${waiting} being computed again …`
             : `${countText(adrift)}, held against “${edition.name}” at ${book.wells.length === 1 ? 'the one well' : `all ${book.wells.length} wells`}; the furthest off first`}
         </p>
+        {mayTune && !isTuning && (
+          <button type="button" className="act act-main" onClick={() => setTuning(true)}>
+            All of them at once
+          </button>
+        )}
       </header>
+      {isTuning && mayTune && <TuneAll adrift={adrift} onDone={() => setTuning(false)} />}
       {adrift.length === 0 && waiting === 0 && (
         <Empty title="Every drink holds its standard">At every well. Nothing has to be done.</Empty>
       )}

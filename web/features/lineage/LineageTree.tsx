@@ -47,7 +47,8 @@ export function LineageTree({ nodes, book, picked, onPick }: LineageTreeProps) {
   useEffect(() => {
     if (!room.current || picked === undefined) return
     const button = room.current.querySelector<HTMLElement>(`[data-node="${CSS.escape(picked)}"]`)
-    if (button) room.current.scrollLeft = button.offsetLeft - room.current.clientWidth / 2 + STEP / 2
+    const place = button?.parentElement?.offsetLeft
+    if (place !== undefined) room.current.scrollLeft = place - room.current.clientWidth / 2 + STEP / 2
   }, [picked])
   const onKeyDown = (event: React.KeyboardEvent) => {
     const from = (event.target as HTMLElement).dataset.node

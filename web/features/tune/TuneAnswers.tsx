@@ -43,13 +43,13 @@ export function TuneAnswers({ result, document, standard, book, well, costNow, o
             : 'Nothing that was tried can be made.'}
         </p>
       )}
-      <ol className="mt-2 grid gap-5" style={{ gridTemplateColumns: 'repeat(auto-fit, minmax(17rem, 1fr))' }}>
+      <ol className="mt-2 grid gap-5" style={{ gridTemplateColumns: 'repeat(auto-fit, minmax(14.500rem, 1fr))' }}>
         {answers.map((answer, i) => (
           <li key={i} className="min-w-0 border-t-2 border-ink pt-2">
             <Moved answer={answer} book={book} />
             <Section answer={answer} glass={then[i]} now={now} {...{ document, book, well }} />
             <Windows answer={answer} standard={standard} book={book} />
-            <GivesUp answer={answer} book={book} costNow={costNow} />
+            <GivesUp answer={answer} standard={standard} book={book} costNow={costNow} />
             {onUse && answer.lines.length > 0 && (
               <button type="button" className={`act mt-2 ${i === 0 ? 'act-main' : ''}`} onClick={() => onUse(answer)}>
                 Take this as a draft
@@ -151,8 +151,8 @@ function Windows({ answer, standard, book }: { answer: TuneAnswer; standard: Sta
             </th>
             {answer.glasses.map((g) => (
               <td key={g.well}>
-                <span className="flex items-center gap-2">
-                  <Window measure={m} predicted={g.predictions[m]} band={standard[m]} width={58} height={14} isAlone />
+                <span className="flex items-center gap-1.5">
+                  <Window measure={m} predicted={g.predictions[m]} band={standard[m]} width={40} height={14} isAlone />
                   {g.predictions[m] && bareMeasureText(m, g.predictions[m].value)}
                 </span>
               </td>
@@ -164,8 +164,21 @@ function Windows({ answer, standard, book }: { answer: TuneAnswer; standard: Sta
   )
 }
 
+/** Nearer to an end of a window than this part of it: at its edge. */
+const EDGE = 0.08
+
 /** What is at the edge, what is missed, and what it costs. */
-function GivesUp({ answer, book, costNow }: { answer: TuneAnswer; book: HouseBook; costNow: number | undefined }) {
+function GivesUp({
+  answer,
+  standard,
+  book,
+  costNow,
+}: {
+  answer: TuneAnswer
+  standard: Standard
+  book: HouseBook
+  costNow: number | undefined
+}) {
   const misses = answer.glasses.flatMap((g) =>
     g.misses.map((m) => {
       const at = answer.glasses.length > 1 ? ` at the ${bySlug(book.wells, g.well)?.name ?? g.well}` : ''
@@ -173,6 +186,16 @@ function GivesUp({ answer, book, costNow }: { answer: TuneAnswer; book: HouseBoo
       return `${missWords(m)}${at} (${by})`
     }),
   )
+  const atEdge = MEASURE_NAMES.flatMap((m) => {
+    const band = standard[m]
+    const isAt = answer.glasses.some(({ predictions }) => {
+      const value = predictions[m]?.value
+      return (
+        band && value !== undefined && Math.min(value - band.low, band.high - value) < EDGE * (band.high - band.low)
+      )
+    })
+    return isAt ? [MEASURES[m].label] : []
+  })
   const currency = currencyOf(book.settings)
   const cost =
     answer.cost === undefined
@@ -187,7 +210,7 @@ function GivesUp({ answer, book, costNow }: { answer: TuneAnswer; book: HouseBoo
           {m}
         </li>
       ))}
-      {misses.length === 0 && answer.worst > 0.85 && <li>close to the edge of a window: a hand may leave it</li>}
+      {misses.length === 0 && atEdge.length > 0 && <li>close to the edge, a hand may leave it: {atEdge.join(', ')}</li>}
       <li>{cost}</li>
       <li>{answer.alcoholG.toFixed(1)} g alcohol a serve</li>
     </ul>

@@ -112,17 +112,18 @@ function OpenTuner({ drink, open, document }: { drink: Drink; open: number | 'dr
       state: { useSpec: { document: answer.document, note: `${words}.` } },
     })
   }
-  const which = open === 'draft' ? 'the draft' : `version ${open}`
+  const which = open === 'draft' ? 'The draft' : `Version ${open}`
   return (
     <div className="px-4 pt-3 pb-10">
       <p className="caption">
         <Link className="underline" to={`/drinks/${drink.slug}?v=${open}`}>
-          {drink.name}, {which}
+          {which}
         </Link>{' '}
         · tuned
       </p>
       <header className="mb-3 flex flex-wrap items-center gap-x-3 gap-y-1">
-        <h1 className="text-3xl">Make it meet</h1>
+        <h1 className="text-3xl break-words">{drink.name}</h1>
+        <span className="text-soft">has to meet</span>
         <Wished {...{ drink, open, wish }} onWish={(to) => put({ to: to === 'standard' ? undefined : to })} />
         <label className="flex min-h-9 items-center gap-1.5 text-sm max-sm:min-h-11">
           <input
@@ -147,9 +148,9 @@ function OpenTuner({ drink, open, document }: { drink: Drink; open: number | 'dr
           {currencyOf(book.settings)} a serve
         </span>
       </header>
-      <div className="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
+      <div className="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,25rem)_minmax(0,1fr)]">
         <TuneLines document={document} book={book} state={state} onChange={(c) => setRest({ ...rest, ...c })} />
-        <div>
+        <div className="max-lg:order-first">
           <Progress tuned={tuned} />
           {tuned.result && asked && (
             <Result

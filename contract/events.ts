@@ -14,6 +14,8 @@ export const EVENT_KINDS = [
   'drink',
   'plan',
   'decision',
+  'tasting',
+  'note',
   'edition',
   'lot',
   'flight',
@@ -49,6 +51,9 @@ export const EVENT_VERBS = [
   'retaken',
   'found',
   'decided',
+  'closed',
+  'abandoned',
+  'answered',
 ] as const
 export type EventVerb = (typeof EVENT_VERBS)[number]
 

@@ -359,6 +359,8 @@ export const saidFindingSchema = z.object({
 export const decideSchema = z.strictObject({
   version: versionNumberSchema,
   reason: textSchema(1000).min(3, 'say in a few words why'),
+  /** The closed tasting that it rests on. */
+  tasting: z.number().int().min(1).max(2_147_483_647).optional(),
 })
 export const decisionSchema = z.object({
   id: z.number().int(),
@@ -469,6 +471,7 @@ export type Version = z.infer<typeof versionSchema>
 export type CreateDrink = z.infer<typeof createDrinkSchema>
 export type SaveVersion = z.infer<typeof saveVersionSchema>
 export type FoundVersion = z.infer<typeof foundVersionSchema>
+export type Decide = z.infer<typeof decideSchema>
 export type Decision = z.infer<typeof decisionSchema>
 export type AddFoundVersion = z.infer<typeof addFoundVersionSchema>
 export type SaidFinding = z.infer<typeof saidFindingSchema>

@@ -11,6 +11,7 @@ import { auditRoutes } from './features/audit/routes.ts'
 import { draftRoutes } from './features/drafts/routes.ts'
 import { drinkRoutes } from './features/drinks/routes.ts'
 import { editionRoutes } from './features/editions/routes.ts'
+import { flightRoutes } from './features/flights/routes.ts'
 import { ALIVE, healthRoutes } from './features/health/routes.ts'
 import { houseRoutes } from './features/house/routes.ts'
 import { lotRoutes } from './features/lots/routes.ts'
@@ -20,7 +21,7 @@ import { peopleRoutes } from './features/people/routes.ts'
 import { previewRoutes } from './features/preview/routes.ts'
 import { publishedRoutes } from './features/published/routes.ts'
 import { sealedRoutes } from './features/sealed/routes.ts'
-import { tastingRoutes } from './features/tasting/routes.ts'
+import { tastingRoutes } from './features/tastings/routes.ts'
 import { transferRoutes } from './features/transfer/routes.ts'
 import { trialRoutes } from './features/trials/routes.ts'
 import { drained, guardAddress, hostNames, InFlight, requestLog } from './http/guards.ts'
@@ -34,6 +35,7 @@ export const ROUTES: Route[] = [
   ...peopleRoutes,
   ...houseRoutes,
   ...lotRoutes,
+  ...flightRoutes,
   ...tastingRoutes,
   ...sealedRoutes,
   ...trialRoutes,

@@ -2,6 +2,7 @@
 
 import { z } from 'zod'
 import { ICE_KINDS, METHODS } from '../cold/index.ts'
+import { happenedSchema } from '../schema/happened.ts'
 import { keysOf, slugSchema, textSchema } from '../schema/primitives.ts'
 import { RANGES, wholeWithin, within } from '../schema/ranges.ts'
 
@@ -79,7 +80,7 @@ export const trialSchema = z.object({
   by: textSchema(80),
   document: trialDocumentSchema,
   /** In order; the last of them says whether it counts. */
-  events: z.array(z.object({ at: z.string(), by: textSchema(80), event: trialEventSchema })),
+  events: z.array(happenedSchema(trialEventSchema)),
 })
 export type Trial = z.infer<typeof trialSchema>
 

@@ -2,6 +2,7 @@
 
 import { z } from 'zod'
 import type { Liquid } from '../liquid/index.ts'
+import { happenedSchema } from '../schema/happened.ts'
 import { ALLERGENS } from '../schema/lists.ts'
 import { nameSchema, slugSchema, textSchema } from '../schema/primitives.ts'
 import { RANGES, within } from '../schema/ranges.ts'
@@ -90,6 +91,6 @@ export const lotSchema = z.object({
   madeBy: textSchema(80),
   useBy: z.iso.date().nullable(),
   document: lotDocumentSchema,
-  events: z.array(z.object({ at: z.string(), by: textSchema(80), event: lotEventSchema })),
+  events: z.array(happenedSchema(lotEventSchema)),
 })
 export type Lot = z.infer<typeof lotSchema>

@@ -1,6 +1,6 @@
 /**
- * What a copy holds: every table but the answers kept for repeated requests and what follows from the others, in the order in
- * which rows refer to others.
+ * What a copy holds: every table but the answers kept for repeated requests, the keys of open tastings, and what follows from
+ * the others, in the order in which rows refer to others.
  */
 
 import { calibrationDocumentSchema, trialDocumentSchema, trialEventSchema } from '@conch/core/calibration/trialSchema'
@@ -14,6 +14,12 @@ import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
 import { formOf, upcast } from '@conch/core/schema'
 import { flightDocumentSchema, slotSchema } from '@conch/core/schema/palate'
 import { recipeSchema } from '@conch/core/schema/recipe'
+import {
+  tasteNoteSchema,
+  tastingDocumentSchema,
+  tastingEventSchema,
+  tastingSheetSchema,
+} from '@conch/core/tasting/tastingSchema'
 import { getTableColumns, getTableName } from 'drizzle-orm'
 import type { PgColumn, PgTable } from 'drizzle-orm/pg-core'
 import { z } from 'zod'
@@ -46,6 +52,10 @@ const jsonOf: Record<string, z.ZodType> = {
   'versions.origin': formOf(versionOriginSchema),
   'findings.document': formOf(findingSchema),
   'decisions.document': formOf(decisionDocumentSchema),
+  'tastings.document': formOf(tastingDocumentSchema),
+  'tasting_sheets.document': formOf(tastingSheetSchema),
+  'tasting_events.event': formOf(tastingEventSchema),
+  'taste_notes.document': formOf(tasteNoteSchema),
   'menu_plan.plan': formOf(menuPlanSchema),
   'editions.lock': z.preprocess((lock) => upcast('edition-lock', lock), formOf(editionLockSchema)),
   'trials.document': formOf(trialDocumentSchema),
@@ -104,6 +114,10 @@ export const COPIED: CopiedTable[] = [
   ),
   copied(t.findings, [t.findings.id], true),
   copied(t.decisions, [t.decisions.id], true),
+  copied(t.tastings, [t.tastings.id], true),
+  copied(t.tastingSheets, [t.tastingSheets.id], true),
+  copied(t.tastingEvents, [t.tastingEvents.id], true),
+  copied(t.tasteNotes, [t.tasteNotes.id], true),
   copied(t.documentDraftsReplaced, [t.documentDraftsReplaced.id], true),
   copied(t.editions, [t.editions.number], true),
   copied(t.lots, [t.lots.id], true),

@@ -11,6 +11,13 @@ import { keptGlassSchema } from '@conch/core/menu/keptGlassSchema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
 import { flightDocumentSchema, slotSchema } from '@conch/core/schema/palate'
 import { recipeSchema } from '@conch/core/schema/recipe'
+import {
+  tasteNoteSchema,
+  tastingDocumentSchema,
+  tastingEventSchema,
+  tastingKeySchema,
+  tastingSheetSchema,
+} from '@conch/core/tasting/tastingSchema'
 import { sql } from 'drizzle-orm'
 import {
   boolean,
@@ -46,6 +53,13 @@ const stamp = () => ({
   savedBy: text('saved_by').notNull(),
   savedById: integer('saved_by_id').references(() => people.id),
   savedAt: timestamp('saved_at', { withTimezone: true }).notNull(),
+})
+
+/** When something happened to a thing of history, and by whom, by the name of then. */
+const happened = () => ({
+  at: timestamp('at', { withTimezone: true }).notNull(),
+  by: text('by').notNull(),
+  byId: integer('by_id').references(() => people.id),
 })
 
 /** One row: a data directory is one house. */
@@ -244,6 +258,66 @@ export const decisions = pgTable(
   ],
 )
 
+/** A blind tasting. Immutable: what happens to it afterwards is in its events. */
+export const tastings = pgTable('tastings', {
+  id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
+  document: document('document', tastingDocumentSchema).notNull(),
+  ...stamp(),
+})
+
+/** Which glass of an open tasting is which: for its maker alone. Gone when it is closed; never part of a copy. */
+export const tastingKeys = pgTable('tasting_keys', {
+  tasting: integer('tasting')
+    .primaryKey()
+    .references(() => tastings.id),
+  key: document('key', tastingKeySchema).notNull(),
+})
+
+/** What a taster wrote of a glass. Immutable: a newer one of the same taster for the same glass counts instead. */
+export const tastingSheets = pgTable(
+  'tasting_sheets',
+  {
+    id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
+    tasting: integer('tasting')
+      .notNull()
+      .references(() => tastings.id),
+    document: document('document', tastingSheetSchema).notNull(),
+    ...stamp(),
+  },
+  (t) => [index('tasting_sheets_of').on(t.tasting, t.id)],
+)
+
+/** Immutable: closed, with its key; or abandoned. */
+export const tastingEvents = pgTable('tasting_events', {
+  id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
+  tasting: integer('tasting')
+    .notNull()
+    .references(() => tastings.id)
+    .unique('tasting_events_end'),
+  ...happened(),
+  event: document('event', tastingEventSchema).notNull(),
+})
+
+/** What somebody said of a version on a night, and what became of it. Immutable. */
+export const tasteNotes = pgTable(
+  'taste_notes',
+  {
+    id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
+    drink: text('drink').notNull(),
+    number: integer('number').notNull(),
+    document: document('document', tasteNoteSchema).notNull(),
+    ...stamp(),
+  },
+  (t) => [
+    foreignKey({
+      name: 'taste_notes_version',
+      columns: [t.drink, t.number],
+      foreignColumns: [versions.drink, versions.number],
+    }),
+    index('taste_notes_of').on(t.drink, t.number, t.id),
+  ],
+)
+
 /** One number after the other for every draft that is saved: none is ever given twice. */
 export const draftRevisions = pgSequence('draft_revisions')
 
@@ -329,9 +403,7 @@ export const lotEvents = pgTable(
     lot: integer('lot')
       .notNull()
       .references(() => lots.id),
-    at: timestamp('at', { withTimezone: true }).notNull(),
-    by: text('by').notNull(),
-    byId: integer('by_id').references(() => people.id),
+    ...happened(),
     event: document('event', lotEventSchema).notNull(),
     /** Whether it ends the lot, or takes an end back; null: neither. */
     isEnd: boolean('is_end'),
@@ -364,9 +436,7 @@ export const trialEvents = pgTable(
     trial: integer('trial')
       .notNull()
       .references(() => trials.id),
-    at: timestamp('at', { withTimezone: true }).notNull(),
-    by: text('by').notNull(),
-    byId: integer('by_id').references(() => people.id),
+    ...happened(),
     event: document('event', trialEventSchema).notNull(),
   },
   (t) => [index('trial_events_of').on(t.trial, t.id)],

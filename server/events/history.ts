@@ -14,6 +14,10 @@ import {
   lots,
   recipes,
   splitPreps,
+  tasteNotes,
+  tastingEvents,
+  tastingSheets,
+  tastings,
   trialEvents,
   trials,
   versionParents,
@@ -45,6 +49,10 @@ const HISTORY: HistoryTable[] = [
   byId(trials),
   byId(trialEvents),
   byId(calibrations),
+  byId(tastings),
+  byId(tastingSheets),
+  byId(tastingEvents),
+  byId(tasteNotes),
 ]
 
 const BY_NAME = new Map(HISTORY.map((h) => [getTableName(h.table), h]))

@@ -242,6 +242,8 @@ const READERS: Record<EventKind, Reader> = {
   },
   plan: readListedAgain,
   decision: readListedAgain,
+  tasting: readNothing,
+  note: readNothing,
   edition: readListedAgain,
 }
 

@@ -1,6 +1,6 @@
 /** Every place of the API that writes, from the list of places itself: one event each, once, and none when refused. */
 
-import type { Draft, Menu, VerifyReport } from '@conch/contract'
+import type { Draft, Menu, Tasting, VerifyReport } from '@conch/contract'
 import type { Lot } from '@conch/core/lots'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { ROUTES } from '../app.ts'
@@ -10,6 +10,9 @@ import { aDocument, aTrial, BACKENDS, openFresh, TestServer } from './testServer
 interface Asked {
   path: string
   body?: object
+  /** Who may, where it is not any manager. */
+  as?: string
+  called?: string
 }
 
 /** What is asked of each place, after what has to be there for it. A place without a line here fails. */
@@ -114,6 +117,34 @@ const ASK: Record<string, (server: TestServer) => Promise<Asked>> = {
     await server.drinkWithVersion('Decided')
     return { path: '/api/drinks/decided/decisions', body: { version: 1, reason: 'the best of two' } }
   },
+  'POST /api/tastings': async (server) => (await tasting(server)).asked,
+  'POST /api/tastings/{id}/sheets': async (server) => {
+    const { id, codes } = await (await tasting(server)).draw()
+    return { path: `/api/tastings/${id}/sheets`, body: { taster: 'Ann', code: codes[0], scores: { like: 4 } } }
+  },
+  'POST /api/tastings/{id}/close': async (server) => {
+    const { id, codes } = await (await tasting(server)).draw()
+    for (const taster of ['Ann', 'Ben'])
+      await server.send(
+        'POST',
+        `/api/tastings/${id}/sheets`,
+        { taster, code: codes[0], scores: { like: 3 } },
+        { as: 'lead' },
+      )
+    return { path: `/api/tastings/${id}/close`, as: 'bartender', called: 'Maker' }
+  },
+  'POST /api/tastings/{id}/abandon': async (server) => {
+    const { id } = await (await tasting(server)).draw()
+    return { path: `/api/tastings/${id}/abandon`, body: { why: 'the ice ran out' } }
+  },
+  'POST /api/drinks/{slug}/versions/{number}/notes': async (server) => {
+    await server.drinkWithVersion('Spoken Of')
+    return { path: '/api/drinks/spoken-of/versions/1/notes', body: { says: 'tooSour', well: 'front' } }
+  },
+  'POST /api/drinks/{slug}/versions/{number}/notes/answer': async () => {
+    const body = { isTaken: false, words: 'the limes were green', proposal: 'sour 0.92 → 0.86' }
+    return { path: '/api/drinks/spoken-of/versions/1/notes/answer', body }
+  },
   'PUT /api/menu': async (server) => {
     await server.drinkWithVersion('Planned')
     const { revision } = (await server.get<Menu>('/api/menu')).body
@@ -141,6 +172,24 @@ const ASK: Record<string, (server: TestServer) => Promise<Asked>> = {
   },
   ...draftsOf('ingredients'),
   ...draftsOf('slots'),
+}
+
+/** Two versions to taste, made by somebody who does not taste. */
+async function tasting(server: TestServer) {
+  for (const name of ['One To Taste', 'Two To Taste'])
+    if ((await server.get(`/api/drinks/${name.toLowerCase().replaceAll(' ', '-')}`)).status === 404)
+      await server.drinkWithVersion(name)
+  const makerId = Number((await server.header({ as: 'bartender', called: 'Maker' }))['conch-person'])
+  const subjects = ['one-to-taste', 'two-to-taste'].map((drink) => ({ drink, version: 1 }))
+  const body = { question: 'which one?', subjects, tasters: ['Ann', 'Ben'], makerId }
+  return {
+    asked: { path: '/api/tastings', body },
+    draw: async () => {
+      const { id } = (await server.send<{ id: number }>('POST', '/api/tastings', body)).body
+      const { document } = (await server.get<Tasting>(`/api/tastings/${id}`)).body
+      return { id, codes: document.orders[0] ?? [] }
+    },
+  }
 }
 
 /** Words that are not finished are no event. */
@@ -207,17 +256,18 @@ describe.each(BACKENDS)('every write on %s', (backend) => {
   it.each(places.filter((p) => p !== SETS_UP))('%s', async (place) => {
     const [method = ''] = place.split(' ')
     const ask = ASK[place] as (server: TestServer) => Promise<Asked>
-    const { path, body } = await ask(server)
+    const { path, body, as, called } = await ask(server)
+    const who = as ? { as, ...(called ? { called } : {}) } : {}
     const before = await events()
     // Nobody in particular changes nothing.
     expect((await server.send(method, path, body, { as: '' })).status).toBeGreaterThanOrEqual(400)
     expect(await events()).toBe(before)
     if (body) {
-      const refused = await server.send(method, path, { ...body, unheardOf: 1 })
+      const refused = await server.send(method, path, { ...body, unheardOf: 1 }, who)
       expect([refused.status, refused.problem.detail]).toEqual([422, expect.stringContaining('unheardOf')])
       expect(await events()).toBe(before)
     }
-    const key = { 'idempotency-key': place.replace(/\W+/g, '-') }
+    const key = { 'idempotency-key': place.replace(/\W+/g, '-'), ...who }
     const first = await server.send(method, path, body, key)
     expect(first.problem.detail).toBeUndefined()
     expect(first.status).toBeLessThan(300)

@@ -21,6 +21,7 @@ async function addressesOf(server: TestServer): Promise<string[]> {
   const fillings: Record<string, readonly (string | number)[]> = {
     '/api/drinks/{slug}': drinks,
     '/api/drinks/{slug}/lineage': drinks,
+    '/api/drinks/{slug}/versions/{number}/notes': drinks,
     '/api/lots/{id}': lots,
     '/api/editions/{number}': editions.slice(0, 2),
     '/api/ingredients/{slug}/recipes': slugs(ingredients),
@@ -59,7 +60,7 @@ async function addressesOf(server: TestServer): Promise<string[]> {
     if (!path.includes('{')) return (asked[path] ?? ['']).map((search) => path + search)
     const filling = fillings[path]
     if (!filling) throw new Error(`nothing is known to put into ${path}`)
-    return filling.map((value) => path.replace(/\{\w+\}/, String(value)))
+    return filling.map((value) => path.replace(/\{\w+\}/, String(value)).replace('{number}', '1'))
   })
 }
 

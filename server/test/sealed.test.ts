@@ -38,6 +38,7 @@ const ROLES = ['lead', 'bartender'] as const
 describe.each(BACKENDS)('on %s', (backend) => {
   let server: TestServer
   let lotId = 0
+  let tastingId = 0
   const as = (role: string, name = role) => ({ as: role, called: name })
   const put = (document: { slug: string; [more: string]: unknown }, revision = 0, headers = {}) =>
     server.send('PUT', `/api/ingredients/${document.slug}`, { document, revision }, headers)
@@ -90,6 +91,19 @@ describe.each(BACKENDS)('on %s', (backend) => {
       hands: ['Ann', 'Ben'],
     })
     expect(dealt.status).toBe(201)
+    // What is decided about a drink, said of it and tasted holds figures of it, too.
+    const decided = { version: 1, reason: 'only-this-one' }
+    expect((await server.send('POST', '/api/drinks/sealed-sling/decisions', decided)).status).toBe(201)
+    const noted = { says: 'tooSweet', well: 'front' }
+    expect((await server.send('POST', '/api/drinks/sealed-sling/versions/1/notes', noted)).status).toBe(201)
+    await server.drinkWithVersion('Open Sling', { pours: [{ ingredient: 'white-rum', volumeMl: 50 }] })
+    const subjects = ['sealed-sling', 'open-sling'].map((drink) => ({ drink, version: 1 }))
+    const tasting = await server.send<{ id: number }>('POST', '/api/tastings', {
+      question: 'which?',
+      subjects,
+      tasters: ['Ann', 'Ben'],
+    })
+    tastingId = tasting.body.id
     await server.services.glasses.settle()
   })
   afterAll(() => server.database.close())
@@ -105,6 +119,9 @@ describe.each(BACKENDS)('on %s', (backend) => {
       '/api/editions/{number}': ['1'],
       '/api/drinks/{slug}': ['sealed-sling'],
       '/api/drinks/{slug}/lineage': ['sealed-sling'],
+      '/api/drinks/{slug}/versions/{number}/notes': ['sealed-sling'],
+      '/api/tastings/{id}': [String(tastingId)],
+      '/api/tastings/{id}/key': [String(tastingId)],
       '/api/ingredients/{slug}/recipes': ingredients.map((i) => i.slug),
       '/api/ingredients/{slug}/draft': ingredients.map((i) => i.slug),
       '/api/drinks/{slug}/draft': ['sealed-sling'],
@@ -155,7 +172,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
         const all = values[path]
         // A new place must be thought about here before it passes.
         if (!all) throw new Error(`nobody has said how ${path} is asked`)
-        return all.map((v) => path.replace(/\{\w+\}/, v))
+        return all.map((v) => path.replace(/\{\w+\}/, v).replace('{number}', '1'))
       }),
     ]
   }

@@ -1,7 +1,7 @@
-import type { Decision } from '@conch/contract'
+import type { Decide, Decision } from '@conch/contract'
 import { changedMost, comparableOf } from '@conch/core/compare'
 import { type DrinkDocument, glassFor, pouredIn } from '@conch/core/drink'
-import type { DecisionDocument } from '@conch/core/lineage'
+import type { DecisionDocument, VersionKey } from '@conch/core/lineage'
 import { planWith } from '@conch/core/menu'
 import { type Actor, stampOf } from '../../access/actor.ts'
 import { closeHouse } from '../../access/seal.ts'
@@ -13,6 +13,7 @@ import type { Services } from '../../http/route.ts'
 import { insertDecision } from '../../stores/decisions.ts'
 import { findDrink, loadVersionsOf } from '../../stores/drinks.ts'
 import { findPlan, writePlan } from '../../stores/menu.ts'
+import { findTasting } from '../../stores/tastings.ts'
 
 /** How things stand before a decision, computed while nobody waits for it. */
 export interface AsItStands {
@@ -85,7 +86,7 @@ const valuesOf = (p: Predictions | undefined) =>
  */
 export async function decide(
   slug: string,
-  { version, reason }: { version: number; reason: string },
+  { version, reason, tasting }: Decide,
   looked: AsItStands,
   actor: Actor,
   { db: tx, now, record }: Write,
@@ -93,6 +94,7 @@ export async function decide(
   if (!(await findDrink(tx, slug))) throw new Refusal('notFound', `there is no drink “${slug}”`)
   if ((await loadVersionsOf(tx, [{ drink: slug, version }])).size === 0)
     throw invalid('version', `there is no version ${version} of “${slug}”`)
+  if (tasting !== undefined) await assertTasted(tx, tasting, { drink: slug, version })
   const held = await heldHouse(tx)
   const instead = nowOf(held, slug)
   const figures =
@@ -101,10 +103,18 @@ export async function decide(
   const was = await findPlan(tx)
   const plan = planWith(was?.plan ?? { chapters: [] }, slug, version)
   if (!(await writePlan(tx, plan, was?.revision ?? 0, stamp))) throw new Error('bug: the plan changed within a write')
-  const document: DecisionDocument = { instead, reason, ...figures }
+  const document: DecisionDocument = { instead, reason, ...figures, ...(tasting === undefined ? {} : { tasting }) }
   const id = await insertDecision(tx, { drink: slug, number: version, document, ...stamp })
   const detail = { number: version, instead, reason, was: was?.plan ?? null, is: plan }
   record({ kind: 'decision', subject: slug, verb: 'decided', detail, kept: [['decisions', id]] })
   const { savedBy, savedAt } = stamp
   return { id, drink: slug, number: version, document, savedBy, savedAt: savedAt.toISOString() }
+}
+
+/** @throws Refusal where the tasting is not closed, or was of other versions */
+async function assertTasted(db: Database, id: number, { drink, version }: VersionKey): Promise<void> {
+  const tasting = await findTasting(db, id)
+  if (tasting?.end?.event.kind !== 'closed') throw invalid('tasting', `tasting ${id} is not closed; close it first`)
+  if (!tasting.document.subjects.some((s) => s.drink === drink && s.version === version))
+    throw invalid('tasting', `version ${version} of “${drink}” was not tasted in tasting ${id}`)
 }

@@ -1,10 +1,10 @@
 import { addFlightSchema, flightPageSchema, flightsQuery } from '@conch/contract'
 import { flightSchema } from '@conch/core/schema/palate'
 import { route, writeRoute } from '../../http/route.ts'
-import { loadNewestFlights } from '../../stores/tasting.ts'
+import { loadNewestFlights } from '../../stores/flights.ts'
 import { addFlight } from './addFlight.ts'
 
-export const tastingRoutes = [
+export const flightRoutes = [
   route({
     method: 'get',
     path: '/api/flights',

@@ -4,7 +4,7 @@ import { type Actor, stampOf } from '../../access/actor.ts'
 import { invalid } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import { baseOf, heldHouse } from '../../held/index.ts'
-import { insertFlight } from '../../stores/tasting.ts'
+import { insertFlight } from '../../stores/flights.ts'
 import { dayAsked } from '../house/index.ts'
 
 /**

@@ -1,0 +1,137 @@
+import {
+  abandonTastingSchema,
+  answerNotesSchema,
+  makeTastingSchema,
+  saidNoteSchema,
+  sayNoteSchema,
+  tastingKeySchema,
+  tastingListingSchema,
+  tastingSchema,
+  tastingSheetSchema,
+} from '@conch/contract'
+import { slugSchema } from '@conch/core/house/schema'
+import { z } from 'zod'
+import { route, writeRoute } from '../../http/route.ts'
+import { answerNotes, sayNote, showNotes } from './noteUseCases.ts'
+import {
+  abandonTasting,
+  addSheet,
+  closeTasting,
+  listTastings,
+  makeTasting,
+  showKey,
+  showTasting,
+} from './tastingUseCases.ts'
+
+const numberSchema = z.coerce.number().int().min(1).max(2_147_483_647)
+const idParams = z.object({ id: numberSchema })
+const versionParams = z.object({ slug: slugSchema, number: numberSchema })
+const written = z.object({ id: z.number().int() })
+
+export const tastingRoutes = [
+  route({
+    method: 'get',
+    path: '/api/tastings',
+    summary: 'The blind tastings, the newest first',
+    act: 'read',
+    response: z.array(tastingListingSchema),
+    keep: { reads: ['tasting', 'drink', 'house'] },
+    handle: ({ services }) => listTastings(services),
+  }),
+  route({
+    method: 'get',
+    path: '/api/tastings/{id}',
+    summary: 'A blind tasting: while it is open without which glass is which, and with one’s own sheets alone',
+    act: 'read',
+    params: idParams,
+    response: tastingSchema,
+    handle: ({ params, actor, services }) => showTasting(params.id, actor, services),
+  }),
+  route({
+    method: 'get',
+    path: '/api/tastings/{id}/key',
+    summary: 'Which glass is which: for its maker alone while it is open',
+    act: 'read',
+    params: idParams,
+    response: tastingKeySchema,
+    handle: ({ params, actor, services }) => showKey(params.id, actor, services),
+  }),
+  writeRoute({
+    method: 'post',
+    path: '/api/tastings',
+    summary: 'Draw a blind tasting of two to five versions',
+    act: 'planMenu',
+    doing: 'draw a tasting',
+    body: makeTastingSchema,
+    response: written,
+    status: 201,
+    handle: ({ body, actor, write }) => makeTasting(body, actor, write),
+  }),
+  writeRoute({
+    method: 'post',
+    path: '/api/tastings/{id}/sheets',
+    summary: 'Judge a glass of a tasting',
+    act: 'taste',
+    doing: 'judge a glass',
+    params: idParams,
+    body: tastingSheetSchema,
+    response: written,
+    status: 201,
+    handle: ({ params, body, actor, write }) => addSheet(params.id, body, actor, write),
+  }),
+  writeRoute({
+    method: 'post',
+    path: '/api/tastings/{id}/close',
+    summary: 'Close a tasting: from then on everybody sees which glass was which',
+    act: 'taste',
+    doing: 'close a tasting',
+    params: idParams,
+    response: written,
+    handle: ({ params, actor, write }) => closeTasting(params.id, actor, write),
+  }),
+  writeRoute({
+    method: 'post',
+    path: '/api/tastings/{id}/abandon',
+    summary: 'Give a tasting up; nobody learns which glass was which',
+    act: 'planMenu',
+    doing: 'give a tasting up',
+    params: idParams,
+    body: abandonTastingSchema,
+    response: written,
+    handle: ({ params, body, actor, write }) => abandonTasting(params.id, body.why, actor, write),
+  }),
+  route({
+    method: 'get',
+    path: '/api/drinks/{slug}/versions/{number}/notes',
+    summary: 'What was said of a version on its nights, oldest first',
+    act: 'read',
+    params: versionParams,
+    response: z.array(saidNoteSchema),
+    keep: { reads: ['note', 'house'] },
+    handle: ({ params, services }) => showNotes(params, services),
+  }),
+  writeRoute({
+    method: 'post',
+    path: '/api/drinks/{slug}/versions/{number}/notes',
+    summary: 'Say something of a drink as it is tonight',
+    act: 'taste',
+    doing: 'say something of a drink',
+    params: versionParams,
+    body: sayNoteSchema,
+    response: saidNoteSchema,
+    status: 201,
+    handle: ({ params, body, actor, write }) => sayNote(params, body, actor, write),
+  }),
+  writeRoute({
+    method: 'post',
+    path: '/api/drinks/{slug}/versions/{number}/notes/answer',
+    summary: 'Say what became of what the notes ask for',
+    act: 'saveVersion',
+    doing: 'answer notes',
+    params: versionParams,
+    body: answerNotesSchema,
+    response: saidNoteSchema,
+    status: 201,
+    handle: ({ params, body, actor, write }) => answerNotes(params, body, actor, write),
+  }),
+]

@@ -17,11 +17,14 @@ import { decisionDocumentSchema } from '@conch/core/lineage/decisionSchema'
 import { versionKeySchema, versionOriginSchema, versionSourceSchema } from '@conch/core/lineage/sourceSchema'
 import { lotDocumentSchema, lotEventSchema } from '@conch/core/lots/lotSchema'
 import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
+import { keysOf } from '@conch/core/schema/keysOf'
 import { flightDocumentSchema, slotSchema } from '@conch/core/schema/palate'
 import { recipeSchema } from '@conch/core/schema/recipe'
+import { NOTE_WORDS, tastingSheetSchema } from '@conch/core/tasting/tastingSchema'
 import { z } from 'zod'
 import { roleSchema } from './people.ts'
 
+const NOTES = keysOf(NOTE_WORDS)
 const roleNameSchema = textSchema(80).default('Manager')
 
 /** What was said of a version after it was saved: a question with its answer, a source, or what it comes from. */
@@ -33,6 +36,19 @@ const houseFileFindingSchema = z.intersection(
     z.object({ from: versionKeySchema }),
   ]),
 )
+
+/** A blind tasting that was closed. */
+export const houseFileTastingSchema = z.object({
+  madeAt: z.iso.datetime(),
+  closedAt: z.iso.datetime(),
+  maker: roleNameSchema,
+  question: textSchema(300),
+  subjects: z.array(versionKeySchema).min(2).max(5),
+  tasters: z.array(nameSchema).min(2).max(16),
+  /** Of the subjects, in their order. */
+  codes: z.array(textSchema(8)).min(2).max(5),
+  sheets: z.array(tastingSheetSchema).max(80),
+})
 
 export const houseFileVersionSchema = z.object({
   number: z.number().int().min(1).max(10_000),
@@ -47,6 +63,19 @@ export const houseFileVersionSchema = z.object({
   parents: z.array(versionKeySchema).max(8).default([]),
   /** What was asked, found out and added later. */
   findings: z.array(houseFileFindingSchema).max(50).default([]),
+  /** What was said of it on its nights. */
+  notes: z
+    .array(
+      z.object({
+        on: z.iso.date(),
+        by: roleNameSchema,
+        says: z.enum(NOTES),
+        words: textSchema(300).default(''),
+        well: slugSchema,
+      }),
+    )
+    .max(500)
+    .default([]),
   reason: textSchema(1000).default(''),
   savedBy: roleNameSchema,
   savedAt: z.iso.datetime(),
@@ -164,6 +193,8 @@ export const houseFileSchema = z.object({
   trials: z.array(houseFileTrialSchema).max(20_000).default([]),
   calibrations: z.array(houseFileCalibrationSchema).max(20_000).default([]),
   drinks: z.array(houseFileDrinkSchema).max(5000),
+  /** Oldest first; decisions name them by their place, from 1. */
+  tastings: z.array(houseFileTastingSchema).max(5000).default([]),
   editions: z.array(houseFileEditionSchema).max(500),
   plan: menuPlanSchema.optional(),
 })

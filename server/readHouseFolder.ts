@@ -58,6 +58,7 @@ export function readHouseFolder(folder: string, now = new Date()): HouseFileInpu
     glasses: read(join(folder, 'glasses.json')),
     ingredients: read(join(folder, 'ingredients.json')),
     slots: read(join(folder, 'slots.json')),
+    tastings: read(join(folder, 'tastings.json')),
     flights: read(join(folder, 'flights.json')),
     lots: read(join(folder, 'lots.json')).map((lot: AgedLot) => datedLot(lot, today)),
     trials: trials.map((trial: AgedTrial) => datedTrial(trial, today)),

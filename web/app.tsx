@@ -59,6 +59,10 @@ const ResearchPage = lazy(() =>
 )
 const SheetPage = lazy(() => import('./features/compare/SheetPage.tsx').then((m) => ({ default: m.SheetPage })))
 const DriftPage = lazy(() => import('./features/drift/DriftPage.tsx').then((m) => ({ default: m.DriftPage })))
+const TastingsPage = lazy(() =>
+  import('./features/tastings/TastingsPage.tsx').then((m) => ({ default: m.TastingsPage })),
+)
+const TastingPage = lazy(() => import('./features/tastings/TastingPage.tsx').then((m) => ({ default: m.TastingPage })))
 const TunePage = lazy(() => import('./features/tune/TunePage.tsx').then((m) => ({ default: m.TunePage })))
 const SetUpPage = lazy(() => import('./features/setup/SetUpPage.tsx').then((m) => ({ default: m.SetUpPage })))
 
@@ -89,6 +93,8 @@ const ELEMENTS: Record<PagePath, ReactElement> = {
   '/drinks/:slug/lineage': <LineagePage />,
   '/drinks/:slug/tune': <TunePage />,
   '/research': <ResearchPage />,
+  '/tastings': <TastingsPage />,
+  '/tastings/:id': <TastingPage />,
   '/ice': <IcePage />,
   '/ice/trial': <TrialPage />,
   '/ice/glasses': <GlassesPage />,

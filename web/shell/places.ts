@@ -84,6 +84,16 @@ export const PAGES = {
     keys: 'g f',
     lead: 'Bottles tasted beside each other: what several tasters say of them is what the charts of the base show.',
   },
+  '/tastings': {
+    room: 'drinks',
+    label: 'Blind',
+    keys: 'g t',
+    lead: 'Versions tasted blind: what the house decides on is what was in the glass, not who wrote it.',
+  },
+  '/tastings/:id': {
+    room: 'drinks',
+    lead: 'One blind tasting: judge each glass by its code; which was which is seen when it is closed.',
+  },
   '/research': {
     room: 'drinks',
     label: 'To research',

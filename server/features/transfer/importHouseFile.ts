@@ -6,6 +6,7 @@ import { circleIn, type Finding } from '@conch/core/lineage'
 import { calibrationFrom, standingCalibrations, stationTrials } from '@conch/core/trials'
 import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
+import { hashOf } from '../../events/hash.ts'
 import type { Write } from '../../events/index.ts'
 import { insertDecision } from '../../stores/decisions.ts'
 import { insertDrink, insertParents, insertVersion } from '../../stores/drinks.ts'
@@ -15,9 +16,11 @@ import { insertFlight } from '../../stores/flights.ts'
 import { insertHouse, isSetUp } from '../../stores/house.ts'
 import { insertLot, insertLotEvent } from '../../stores/lots.ts'
 import { writePlan } from '../../stores/menu.ts'
+import { insertNote } from '../../stores/notes.ts'
 import { insertPerson, peopleNamed } from '../../stores/people.ts'
 import { insertRecipe } from '../../stores/recipes.ts'
 import { insertSplitPrep } from '../../stores/sealed.ts'
+import { insertEnd, insertSheet, insertTasting } from '../../stores/tastings.ts'
 import { insertCalibration, insertTrial, insertTrialEvent, loadCalibrations, loadTrials } from '../../stores/trials.ts'
 import { lockOrRefuse, writeLock } from '../editions/index.ts'
 import { keepRecipe } from '../house/index.ts'
@@ -57,7 +60,7 @@ export async function importHouseFile(
   await insertHistory(db, file, by, now())
   await insertTrials(db, file, by)
   await insertDrinks(db, file, by)
-  await insertDecisions(db, file, by)
+  await insertDecisions(db, file, by, await insertTastings(db, file, by))
   for (const [i, edition] of file.editions.entries()) {
     const { name, note, publishedBy, publishedAt } = edition
     const lock = edition.lock ? writeLock(edition.lock) : await lockAsItWas(db, kept, edition)
@@ -82,6 +85,8 @@ async function bringPeople(db: Database, file: HouseFile): Promise<By> {
     ...(file.people.some((p) => p.role === 'manager') ? [] : ['Manager']),
     ...file.drinks.flatMap((d) => d.versions.flatMap((v) => [v.savedBy, ...v.findings.map((f) => f.by)])),
     ...file.drinks.flatMap((d) => d.decisions.map((x) => x.by)),
+    ...file.drinks.flatMap((d) => d.versions.flatMap((v) => v.notes.map((n) => n.by))),
+    ...file.tastings.map((t) => t.maker),
     ...file.lots.flatMap((l) => [l.madeBy, ...l.events.map((e) => e.by)]),
     ...file.flights.map((f) => f.by),
     ...file.trials.flatMap((t) => [t.by, ...t.events.map((e) => e.by)]),
@@ -95,11 +100,16 @@ async function bringPeople(db: Database, file: HouseFile): Promise<By> {
 async function insertDrinks(db: Database, { drinks }: HouseFile, by: By): Promise<void> {
   const all = drinks.flatMap((d) => d.versions.map((v) => ({ ...v, drink: d.slug })))
   for (const { slug, name } of drinks) await insertDrink(db, { slug, name })
-  for (const { savedAt, savedBy, parents: _, findings: __, ...version } of all)
+  for (const { savedAt, savedBy, parents: _, findings: __, notes: ___, ...version } of all)
     await insertVersion(db, { ...version, ...by(savedBy), savedAt: new Date(savedAt) })
   // Of other drinks, too: when all versions are there.
   for (const { drink, number, parent, parents } of all)
     await insertParents(db, { drink, number }, [...(parent === null ? [] : [{ drink, version: parent }]), ...parents])
+  for (const { drink, number, notes } of all)
+    for (const { on, by: hand, ...said } of notes) {
+      const document = { kind: 'note' as const, ...said, lots: [], stations: [] }
+      await insertNote(db, { drink, number, document, ...by(hand), savedAt: noonOf(on) })
+    }
   for (const { drink, number, findings } of all)
     for (const { on, by: hand, ...said } of findings) {
       const say = (document: Finding) =>
@@ -113,10 +123,35 @@ async function insertDrinks(db: Database, { drinks }: HouseFile, by: By): Promis
     }
 }
 
-async function insertDecisions(db: Database, { drinks }: HouseFile, by: By): Promise<void> {
+/** Closed tastings; nobody drew their orders: everybody tasted in a round. @returns their new numbers, in the file's order */
+async function insertTastings(db: Database, { tastings }: HouseFile, by: By): Promise<number[]> {
+  const ids: number[] = []
+  for (const { madeAt, closedAt, maker, codes, sheets, ...said } of tastings) {
+    const key = { codes, salt: '' }
+    const orders = said.tasters.map((_, t) => codes.map((__, i) => codes[(i + t) % codes.length] as string))
+    const { savedById: makerId } = by(maker)
+    const document = { ...said, maker, makerId, orders, keyHash: hashOf(key) }
+    const id = await insertTasting(db, { document, ...by(maker), savedAt: new Date(madeAt) }, key)
+    for (const sheet of sheets)
+      await insertSheet(db, { tasting: id, document: sheet, ...by(sheet.taster), savedAt: new Date(closedAt) })
+    const event = { kind: 'closed' as const, key }
+    await insertEnd(db, { tasting: id, at: new Date(closedAt), by: maker, byId: makerId, event })
+    ids.push(id)
+  }
+  return ids
+}
+
+async function insertDecisions(
+  db: Database,
+  { drinks }: HouseFile,
+  by: By,
+  tastings: readonly number[],
+): Promise<void> {
   for (const { slug, decisions } of drinks)
     for (const { at, by: hand, version, document } of decisions) {
-      const whole = { byWell: {}, changed: '', ...document }
+      const { tasting: place, ...said } = document
+      const tasting = place === undefined ? undefined : tastings[place - 1]
+      const whole = { byWell: {}, changed: '', ...said, ...(tasting === undefined ? {} : { tasting }) }
       await insertDecision(db, { drink: slug, number: version, document: whole, ...by(hand), savedAt: new Date(at) })
     }
 }
@@ -249,7 +284,7 @@ function assertSound(file: HouseFile): void {
   if (first) throw new Refusal('invalid', `${first.field}: ${first.message}`, { fields: fields.slice(0, 50) })
 }
 
-function lineageProblems({ drinks }: HouseFile, say: (field: string, message: string) => void): void {
+function lineageProblems({ drinks, tastings }: HouseFile, say: (field: string, message: string) => void): void {
   const parentsOf = new Map<string, string[]>()
   const keyOf = (drink: string, version: number) => `${drink} v${version}`
   drinks.forEach((drink, d) => {
@@ -265,9 +300,12 @@ function lineageProblems({ drinks }: HouseFile, say: (field: string, message: st
     })
   })
   drinks.forEach((drink, d) => {
-    for (const [i, { version }] of drink.decisions.entries())
+    for (const [i, { version, document }] of drink.decisions.entries()) {
+      if (document.tasting !== undefined && !tastings[document.tasting - 1])
+        say(`drinks.${d}.decisions.${i}.document.tasting`, `there is no tasting ${document.tasting} in this file`)
       if (!drink.versions.some((v) => v.number === version))
         say(`drinks.${d}.decisions.${i}.version`, `there is no version ${version} of “${drink.slug}” in this file`)
+    }
     drink.versions.forEach(({ parent, parents, findings }, v) => {
       findings.forEach((f, i) => {
         if ('from' in f && !parentsOf.has(keyOf(f.from.drink, f.from.version)))
@@ -285,6 +323,13 @@ function lineageProblems({ drinks }: HouseFile, say: (field: string, message: st
         seen.add(key)
       }
     })
+  })
+  tastings.forEach(({ subjects, codes }, t) => {
+    if (codes.length !== subjects.length)
+      say(`tastings.${t}.codes`, `are ${codes.length}, of ${subjects.length} subjects`)
+    for (const [i, p] of subjects.entries())
+      if (!parentsOf.has(keyOf(p.drink, p.version)))
+        say(`tastings.${t}.subjects.${i}`, `there is no version ${p.version} of “${p.drink}” in this file`)
   })
   const circle = circleIn(parentsOf)
   if (circle) say('drinks', `parents go in a circle: ${circle.join(' comes from ')}`)

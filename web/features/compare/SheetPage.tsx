@@ -1,15 +1,17 @@
+import { mayDo } from '@conch/contract'
 import { NORMAL_STEP_NAMES, NORMAL_STEPS, type NormalStep } from '@conch/core/compare'
 import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { useAddress } from '../../app/useAddress.ts'
+import { useWho } from '../../app/who.ts'
 import { FindOne } from '../../ui/FindOne.tsx'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
 import { versionKeyOf } from './comparedThings.ts'
 import { SheetTable } from './SheetTable.tsx'
 import { MOST_ON_SHEET, type OnSheet, readSheet, sheetAsked } from './sheetAddress.ts'
 import { useOffered } from './useOffered.ts'
-import { useSheet } from './useSheet.ts'
+import { type SheetColumn, useSheet } from './useSheet.ts'
 
 /** While this page is open, paper lies across. */
 const PAPER = '@page { size: A4 landscape; margin: 8mm }'
@@ -17,6 +19,7 @@ const PAPER = '@page { size: A4 landscape; margin: 8mm }'
 /** Two to five versions beside each other on one sheet: pours by what they do, and what is in the glass. */
 export function SheetPage() {
   const { well } = useHouse()
+  const who = useWho()
   const { search, put } = useAddress()
   const text = search.toString()
   // The same sheet for the same address.
@@ -35,6 +38,11 @@ export function SheetPage() {
           In the chart
         </Link>
         {on.keys.length < MOST_ON_SHEET && <PutIn keys={on.keys} onPick={(key) => show({ keys: [...on.keys, key] })} />}
+        {sheet && sheet.columns.length > 1 && mayDo(who.role, 'planMenu') && (
+          <Link className="act act-quiet" to={`/tastings?${new URLSearchParams({ new: subjectsText(sheet.columns) })}`}>
+            Taste them blind
+          </Link>
+        )}
         <button type="button" className="act" disabled={!sheet} onClick={() => window.print()}>
           Print
         </button>
@@ -59,6 +67,10 @@ export function SheetPage() {
     </div>
   )
 }
+
+/** What is to be tasted, for an address. */
+const subjectsText = (columns: readonly SheetColumn[]) =>
+  columns.map((c) => `${c.key}~${c.name} v${c.version.number}`).join('|')
 
 function PutIn({ keys, onPick }: { keys: readonly string[]; onPick: (key: string) => void }) {
   const [typed, setTyped] = useState('')

@@ -95,7 +95,10 @@ function OpenDrink({ drink }: { drink: Drink }) {
   const ghost = isDraft && base && ghostAnswer?.ok ? { document: base.document, result: ghostAnswer.result } : undefined
 
   const show = (which: number | 'draft') => setSearch({ v: String(which) })
-  const change = (next: DrinkDocument) => {
+  const change = (edited: DrinkDocument) => {
+    // What a source calls it is not what the house does.
+    const isFound = !isDraft && version?.origin?.kind === 'historical'
+    const next = isFound && edited.name === version.document.name ? { ...edited, name: drink.name } : edited
     control.edit(next, isDraft ? (draft?.baseVersion ?? null) : (version?.number ?? null), version?.document)
     if (!isDraft) show('draft')
   }
@@ -161,6 +164,7 @@ function OpenDrink({ drink }: { drink: Drink }) {
       </div>
       <GlassAside
         {...{ document, answer, ghost }}
+        of={version ? { drink: drink.slug, number: version.number } : undefined}
         onHold={isEditable ? (predictions) => change({ ...document, standard: standardFrom(predictions) }) : undefined}
       />
       {draft && (

@@ -4,6 +4,7 @@ import { KeepsRoom } from '../../ui/KeepsRoom.tsx'
 import { Computing } from '../../workers/Computing.tsx'
 import type { useGlass } from '../../workers/compute.ts'
 import { Margin } from './Margin.tsx'
+import { TasteNotes } from './TasteNotes.tsx'
 
 interface GlassAsideProps {
   document: DrinkDocument
@@ -12,11 +13,13 @@ interface GlassAsideProps {
   /** The version that a draft was begun from. */
   ghost: { document: DrinkDocument; result: DrinkResult } | undefined
   /** Makes this glass the standard; left out where nothing can be changed. */
+  /** The version that it is; undefined: a draft, of which nobody says anything. */
+  of: { drink: string; number: number } | undefined
   onHold: ((predictions: DrinkResult['predictions']) => void) | undefined
 }
 
 /** What stands in the glass, beside the spec; or why nothing can be said of it. */
-export function GlassAside({ document, answer, ghost, onHold }: GlassAsideProps) {
+export function GlassAside({ document, answer, ghost, onHold, of }: GlassAsideProps) {
   const { book, well } = useHouse()
   return (
     <aside
@@ -56,6 +59,13 @@ export function GlassAside({ document, answer, ghost, onHold }: GlassAsideProps)
           </Margin>
         )}
       </KeepsRoom>
+      {of && (
+        <TasteNotes
+          key={`${of.drink} ${of.number}`}
+          {...of}
+          predictions={answer?.ok ? answer.result.predictions : undefined}
+        />
+      )}
     </aside>
   )
 }

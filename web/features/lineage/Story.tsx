@@ -48,6 +48,13 @@ function Told({ happened }: { happened: Happened }) {
         Version {decision.number}
         {instead !== null && instead !== decision.number && ` instead of ${instead}`}: “{reason}”
       </p>
+      {decision.document.tasting !== undefined && (
+        <p className="text-sm">
+          <Link className="underline" to={`/tastings/${decision.document.tasting}`}>
+            tasted blind
+          </Link>
+        </p>
+      )}
       {changed && <p className="text-sm text-soft">{changed}</p>}
       <AsItStood decision={decision} />
     </>

@@ -14,16 +14,18 @@ interface DecideDialogProps {
   instead: number | undefined
   /** What was most different, in a sentence, where it is known. */
   changed?: string | undefined
+  /** The closed tasting that it rests on. */
+  tasting?: number | undefined
   onClose: () => void
 }
 
 const form = z.object({ reason: z.string().trim().min(3, 'Say in a few words why: the next one will ask.') })
 
 /** Which version is poured is decided with a reason: how things stood is kept with it. */
-export function DecideDialog({ drink, version, instead, changed, onClose }: DecideDialogProps) {
+export function DecideDialog({ drink, version, instead, changed, tasting, onClose }: DecideDialogProps) {
   const queryClient = useQueryClient()
   const { errorOf, problem, register, submit, isBusy } = useSending(form, { reason: '' }, async ({ reason }) => {
-    await decide(queryClient, drink.slug, { version, reason })
+    await decide(queryClient, drink.slug, { version, reason, tasting })
     onClose()
     toast(`Version ${version} of ${drink.name} is planned for the next edition.`)
   })

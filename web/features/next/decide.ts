@@ -8,10 +8,10 @@ import { DRINKS_KEY, menuQuery } from '../../app/queries.ts'
 export async function decide(
   queryClient: QueryClient,
   drink: string,
-  { version, reason }: { version: number; reason: string },
+  asked: { version: number; reason: string; tasting?: number | undefined },
 ): Promise<Decision> {
   try {
-    return await api.post(`/api/drinks/${drink}/decisions`, formOf(decisionSchema), { version, reason })
+    return await api.post(`/api/drinks/${drink}/decisions`, formOf(decisionSchema), asked)
   } finally {
     await queryClient.invalidateQueries({ queryKey: menuQuery.queryKey })
     await queryClient.invalidateQueries({ queryKey: DRINKS_KEY })

@@ -76,8 +76,9 @@ async function* rowsById(db: Database, table: PgTable, id: PgColumn, last: numbe
       .orderBy(asc(id))
       .limit(page)
     yield* rows
-    if (rows.length < page) return
+    // After the last page, too: many small tables follow each other.
     await turnOfOthers()
+    if (rows.length < page) return
     after = rows.at(-1)?.[property] as number
   }
 }

@@ -32,7 +32,7 @@ describe('the demo house', () => {
     const server = new TestServer(await openFresh('pglite'))
     expect(await server.demo(demo())).toEqual({
       drinks: 14,
-      versions: 22,
+      versions: 33,
       editions: 2,
     })
     const sweetness = async (edition: number) => {
@@ -50,7 +50,7 @@ describe('the demo house', () => {
       demo().drinks.flatMap((d) => d.versions.flatMap((v) => v.document.stages.map((s) => s.method))),
     )
     expect([...methods].sort()).toEqual(Object.keys(METHODS).sort())
-    expect(demo().drinks.filter((d) => d.versions.length > 1)).toHaveLength(4)
+    expect(demo().drinks.filter((d) => d.versions.length > 1)).toHaveLength(8)
     expect(demo().drinks.some((d) => d.versions.some((v) => v.document.garnish.some((g) => !g.isFood)))).toBe(true)
   })
 })

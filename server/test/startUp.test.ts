@@ -301,7 +301,7 @@ describe('from the command line', () => {
     expect(existsSync(join(directory, 'database'))).toBe(true)
 
     const restored = run('restore.js', [file], {})
-    expect(restored.stdout).toContain('Restored 14 drinks, 22 versions, 2 editions.')
+    expect(restored.stdout).toContain('Restored 14 drinks, 33 versions, 2 editions.')
     expect(readdirSync(directory).some((f) => f.startsWith('database-before-restore-'))).toBe(true)
     expect(run('verify.js', [], {}).status).toBe(0)
     expect(run('verify.js', [file], {}).status).toBe(0)

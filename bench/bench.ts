@@ -33,11 +33,13 @@ import {
 } from '@conch/core/liquid'
 import { runTolerance, swapMethods } from '@conch/core/means'
 import { findStandIns, SPIRIT_WEIGHTS } from '@conch/core/standin'
+import { tune } from '@conch/core/tune'
 import { Bench } from 'tinybench'
 import { DEMO } from '../server/database/paths.ts'
 import { readHouseFolder } from '../server/readHouseFolder.ts'
 import { benchEmbedded, benchGrownHouse, benchPostgresql } from './grownHouse.ts'
 import { standInByMilp, standInProblem } from './standIn.ts'
+import { tuneByMilp, tuneProblem } from './tune.ts'
 
 /** The peer's interface, as far as it is used; its own types are sources that do not pass our checks. */
 interface OdexSolver {
@@ -245,6 +247,33 @@ async function benchStandIn(): Promise<void> {
   )
 }
 
+async function benchTuner(): Promise<void> {
+  const drink = file.drinks.find((d) => d.slug === 'low-water-bell')
+  const document = drink?.versions.find((v) => v.number === 4)?.document
+  const glass = document && glassFor(document, book, book.wells[0]?.slug)
+  if (!document || !glass?.ok) throw new Error('the demo house has it')
+  for (const [what, drier] of [
+    ['one line does it', 1.2],
+    ['three lines are needed', -6],
+  ] as const) {
+    const asked = tuneProblem(document, book, drier)
+    const result = tune(asked)
+    const best = result.outcome === 'found' ? result.answers[0] : undefined
+    const looked = result.outcome === 'found' ? result.effort.looked : 0
+    const oursMs = await medianMs('tuner', () => void tune(asked))
+    say(
+      `tuner, ${document.pours.length} lines at ${asked.wells.length} wells, ${what}, ${looked} sets of pours`,
+      `${ms(oursMs)}, ${best?.lines.length ?? 0} lines, ${best?.steps ?? 0} steps`,
+      'under 500 ms',
+    )
+    const { whole } = glass.result.glass ?? {}
+    const peer = await tuneByMilp(asked, (whole?.meltTotalG ?? 0) + (whole?.surfaceWaterTotalG ?? 0))
+    const peerMs = await medianMs('HiGHS', peer.solve)
+    say('its linear part at one well through HiGHS 1.15.3', `${ms(peerMs)}, ${peer.lines} lines, ${peer.steps} steps`)
+    say('all of ours against the linear part there', `${(peerMs / oursMs).toFixed(2)} × as fast`)
+  }
+}
+
 /** Two thousand mixes in six layers, each of three things of the layers below. */
 function manyMixes(): Ingredient[] {
   const bought = ingredients.filter((i) => !i.recipe && i.figures.abvPct.value < 60).slice(0, 40)
@@ -424,6 +453,7 @@ const parts: Record<string, () => Promise<void> | void> = {
   model: benchModel,
   means: benchMeans,
   standIn: benchStandIn,
+  tuner: benchTuner,
   mixes: benchMixes,
   server: benchServerAndPage,
   grown: () => benchGrownHouse(say),

@@ -10,7 +10,16 @@ test('rooms open into their places, by words, by keys and by thumb; each page sa
   await expect(lead).toBeVisible()
   await page.getByRole('button', { name: 'Read; do not say it again' }).click()
   await expect(lead).toBeHidden()
-  await expect(places.getByRole('link')).toHaveText(['Menu', 'Ice', 'Glasses', 'Drinks', 'Shelf', 'Editions', 'House'])
+  await expect(places.getByRole('link')).toHaveText([
+    'Menu',
+    'Adrift',
+    'Ice',
+    'Glasses',
+    'Drinks',
+    'Shelf',
+    'Editions',
+    'House',
+  ])
 
   await visit(page, 'Shelf', 'Lots')
   await expect(page.getByRole('heading', { name: 'Lots', level: 1 })).toBeVisible()

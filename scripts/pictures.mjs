@@ -58,14 +58,24 @@ await picture('menu-chart', '/')
 await picture('menu-lantern-courtyard', '/', { theme: 'lantern', well: 'courtyard' })
 await picture('drink-chart', '/drinks/low-water-bell')
 await picture('next-edition', '/next')
-await picture('edition-drink', '/editions/1/low-water-bell')
 await picture('back-bar-lantern', '/back-bar', { theme: 'lantern' })
-await picture('base', '/base')
 await picture('blend', '/blends/pilots-quorum')
 await picture('stand-in', '/stand-in?bottle=kiln-dried-overproof&drink=ember-customs&v=1&line=4')
 await picture('compare-lantern', '/compare?two=drink:low-water-bell@4,drink:lamplighters-toll@2', { theme: 'lantern' })
+await picture('lineage', '/drinks/brass-ferry/lineage')
+await picture('sheet', '/compare/sheet?of=low-water-bell@1,low-water-bell@2,low-water-bell@4')
+await picture('tune', '/drinks/black-buoy/tune?v=1', {
+  act: (page) => page.getByRole('heading', { name: 'What does it' }).waitFor(),
+})
+await picture('adrift-lantern', '/adrift', {
+  theme: 'lantern',
+  act: async (page) => {
+    for (const button of await page.getByRole('button', { name: 'What moved it' }).all()) await button.click()
+    await page.getByText('Grenadine, lot 7').first().waitFor()
+  },
+})
+await picture('tasting', '/tastings/1')
 await picture('ice', '/ice')
-await picture('station-lantern', '/ice/courtyard/mixer', { theme: 'lantern' })
 await picture('bench', '/drinks/low-water-bell/bench', {
   act: async (page) => {
     await page.getByRole('button', { name: 'Make it 10,000 times' }).click()
@@ -74,13 +84,6 @@ await picture('bench', '/drinks/low-water-bell/bench', {
 })
 await picture('trial-phone', '/ice/trial?well=courtyard&station=mixer', { theme: 'lantern', viewport: phone })
 await picture('mix-lantern', '/mixes/coconut-cream-mix', { theme: 'lantern' })
-await picture('make-lot', '/mixes/demerara-rich/make', {
-  act: async (page) => {
-    await page.keyboard.press('d')
-    await page.getByRole('textbox', { name: 'On the pan' }).fill('1012')
-    await page.getByRole('button', { name: 'Take Demerara sugar from the scale' }).click()
-  },
-})
 await picture('paste', '/drinks', {
   act: async (page) => {
     await page.getByRole('button', { name: 'Paste a spec' }).click()
@@ -92,15 +95,6 @@ await picture('paste', '/drinks', {
   },
 })
 await picture('drink-phone', '/drinks/black-buoy', { theme: 'lantern', viewport: phone })
-// Last: it leaves a draft behind.
-await picture('draft', '/drinks/brass-ferry', {
-  act: async (page) => {
-    await page.getByRole('button', { name: 'Change', exact: true }).click()
-    await page.getByRole('textbox', { name: 'Amount of Sootwharf Black' }).fill('1¼ oz')
-    await page.getByRole('textbox', { name: 'Seconds' }).fill('9')
-    await page.waitForTimeout(1200)
-  },
-})
 await browser.close()
 server.kill('SIGTERM')
 await new Promise((r) => server.on('exit', r))

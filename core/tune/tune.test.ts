@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { type DrinkDocument, glassFor, MEASURE_NAMES, type Standard } from '../drink/index.ts'
 import { distanceFrom } from '../means/index.ts'
 import { bottle, testDrink, testHouse } from '../testing/house.ts'
-import { choicesOf, makersOf, type TuneAnswer, type TuneAsked, tune } from './index.ts'
+import { A_TOUCH, askedFor, choicesOf, makersOf, type TuneAnswer, type TuneAsked, tune } from './index.ts'
 
 const WELLS = ['front', 'yard'] as const
 /** A small grid, so that every set of pours can be made by the full model. */
@@ -291,4 +291,35 @@ describe('against everything made by the full model', () => {
     // All three are met, or this would prove little.
     expect(Math.min(...Object.values(outcomes))).toBeGreaterThan(10)
   }, 240_000)
+})
+
+describe('what may be asked for', () => {
+  const document = testDrink()
+  const { predictions, serve } = predictionsOf(document, 'front')
+  const now = { predictions, alcoholG: serve.alcoholG, standardDrinkG: 10, cost: 2 }
+  const held = { standard: standardOf(document, 'front') }
+
+  it('a touch moves one window, which no longer holds what is in the glass now', () => {
+    for (const [target, measure, sign] of [
+      ['lessSour', 'sourGPer100Ml', -1],
+      ['sweeter', 'sweetGPer100Ml', 1],
+      ['weaker', 'strengthPct', -1],
+    ] as const) {
+      const { standard } = askedFor(target, held, now)
+      const value = predictions[measure]?.value ?? 0
+      const band = standard[measure] ?? { low: Number.NaN, high: Number.NaN }
+      expect(sign * (band.low + band.high - 2 * value)).toBeCloseTo(2 * A_TOUCH[measure], 9)
+      expect(value < band.low || value > band.high).toBe(true)
+      for (const other of ['sourGPer100Ml', 'sweetGPer100Ml', 'strengthPct'] as const)
+        if (other !== measure) expect(standard[other]).toEqual(held.standard[other])
+    }
+  })
+
+  it('less alcohol keeps what is tasted; cheaper keeps the standard; without a standard what is in the glass is kept', () => {
+    const less = askedFor('lessAlcohol', held, now)
+    expect(Object.keys(less.standard).sort()).toEqual(['sourGPer100Ml', 'sweetGPer100Ml'])
+    expect(less.mostAlcoholG).toBeCloseTo(serve.alcoholG - 10, 9)
+    expect(askedFor('cheaper', held, now)).toEqual({ standard: held.standard, mostCost: 1.84 })
+    expect(askedFor('standard', { standard: {} }, now).standard.sweetGPer100Ml).toBeDefined()
+  })
 })

@@ -49,10 +49,11 @@ interface FoundVersionProps {
   written: Pick<VersionSource, 'asWritten' | 'measures' | 'serves'>
   /** A version of this drink; undefined: it may be a new one. */
   into: DrinkIn | undefined
+  onDone: () => void
 }
 
 /** Where a pasted spec comes from: it is kept as a version as it is there, not as anybody's draft. */
-export function FoundVersion({ formId, document, name, written, into }: FoundVersionProps) {
+export function FoundVersion({ formId, document, name, written, into, onDone }: FoundVersionProps) {
   const [chosen, setChosen] = useState<DrinkIn | undefined>(into)
   const queryClient = useQueryClient()
   const navigate = useNavigate()
@@ -74,6 +75,8 @@ export function FoundVersion({ formId, document, name, written, into }: FoundVer
     const drink = chosen?.slug ?? (await makeDrink(name, called, found))
     const number = chosen ? await addTo(chosen.slug, called, found) : 1
     await queryClient.invalidateQueries({ queryKey: DRINKS_KEY })
+    // The page may be that of the lineage already.
+    onDone()
     navigate(`/drinks/${drink}/lineage?v=${drink}@${number}`)
   })
   return (

@@ -175,6 +175,7 @@ export function PasteSpec({ into, onClose }: PasteSpecProps) {
           name={shownName}
           into={into}
           written={writtenOf(text, serves, choices)}
+          onDone={onClose}
         />
       )}
       <div className="mt-4 flex flex-wrap items-center justify-end gap-3">

@@ -102,7 +102,6 @@ export async function loadVersionsOf(
   keys: readonly { drink: string; version: number }[],
 ): Promise<Map<string, Omit<ListedVersion, 'savedAt'> & { savedAt: Date }>> {
   if (keys.length === 0) return new Map()
-  const pairs = keys.map((k) => sql`(${k.drink}, ${k.version}::int)`)
   const rows = await db
     .select({
       drink: versions.drink,
@@ -114,7 +113,7 @@ export async function loadVersionsOf(
       document: versions.document,
     })
     .from(versions)
-    .where(sql`(${versions.drink}, ${versions.number}) in (${sql.join(pairs, sql`, `)})`)
+    .where(sql`(${versions.drink}, ${versions.number}) in (${amongKeys(keys)})`)
   return new Map(rows.map((r) => [`${r.drink} ${r.number}`, r]))
 }
 
@@ -150,10 +149,27 @@ export async function insertParents(
   await db.insert(versionParents).values(rows)
 }
 
-/** What every version was made from, as it was saved. */
-export async function loadAllParents(db: Database): Promise<(typeof versionParents.$inferSelect)[]> {
-  return db.select().from(versionParents)
+/** What some versions were made from, as they were saved. */
+export async function loadParentsOf(
+  db: Database,
+  keys: readonly VersionKey[],
+): Promise<{ child: VersionKey; from: VersionKey }[]> {
+  if (keys.length === 0) return []
+  const rows = await db
+    .select()
+    .from(versionParents)
+    .where(sql`(${versionParents.drink}, ${versionParents.number}) in (${amongKeys(keys)})`)
+  return rows.map((p) => ({
+    child: { drink: p.drink, version: p.number },
+    from: { drink: p.parentDrink, version: p.parentNumber },
+  }))
 }
+
+const amongKeys = (keys: readonly VersionKey[]) =>
+  sql.join(
+    keys.map((k) => sql`(${k.drink}, ${k.version}::int)`),
+    sql`, `,
+  )
 
 /** Versions of other drinks that a drink's versions were made from, or that were made from them. */
 export async function loadLinked(db: Database, drink: string): Promise<VersionKey[]> {
@@ -170,10 +186,7 @@ export async function loadLinked(db: Database, drink: string): Promise<VersionKe
 /** Some versions, whole, by when they were saved. */
 export async function loadWholeVersions(db: Database, keys: readonly VersionKey[]): Promise<Version[]> {
   if (keys.length === 0) return []
-  const among = sql.join(
-    keys.map((k) => sql`(${k.drink}, ${k.version}::int)`),
-    sql`, `,
-  )
+  const among = amongKeys(keys)
   const rows = await db
     .select()
     .from(versions)

@@ -9,8 +9,8 @@ import { loadDecisions } from '../../stores/decisions.ts'
 import {
   findDrink,
   findVersion,
-  loadAllParents,
   loadLinked,
+  loadParentsOf,
   loadVersions,
   loadWholeVersions,
 } from '../../stores/drinks.ts'
@@ -89,14 +89,18 @@ async function assertNoCircle(tx: Database, child: VersionKey, from: VersionKey)
   if (!(await findVersion(tx, from.drink, from.version)))
     throw invalid('from', `there is no version ${from.version} of “${from.drink}”`)
   const parentsOf = new Map<string, string[]>()
-  const add = (one: VersionKey, parent: VersionKey) =>
-    parentsOf.set(keyOf(one), [...(parentsOf.get(keyOf(one)) ?? []), keyOf(parent)])
-  for (const p of await loadAllParents(tx))
-    add({ drink: p.drink, version: p.number }, { drink: p.parentDrink, version: p.parentNumber })
-  for (const l of standingLinks(await loadFoundLinks(tx))) add(l.child, l.from)
+  const found = standingLinks(await loadFoundLinks(tx))
+  // What it comes from already, and then everything that the other one comes from, however far back.
+  for (let wave = [child, from], seen = new Set<string>(); wave.length > 0; ) {
+    for (const k of wave) seen.add(keyOf(k))
+    const here = new Set(wave.map(keyOf))
+    const links = [...(await loadParentsOf(tx, wave)), ...found.filter((l) => here.has(keyOf(l.child)))]
+    for (const l of links) parentsOf.set(keyOf(l.child), [...(parentsOf.get(keyOf(l.child)) ?? []), keyOf(l.from)])
+    wave = [...new Map(links.map((l) => [keyOf(l.from), l.from])).values()].filter((k) => !seen.has(keyOf(k)))
+  }
   if (parentsOf.get(keyOf(child))?.includes(keyOf(from)))
     throw invalid('from', `it is known already that it comes from version ${from.version} of “${from.drink}”`)
-  add(child, from)
+  parentsOf.set(keyOf(child), [...(parentsOf.get(keyOf(child)) ?? []), keyOf(from)])
   const circle = circleIn(parentsOf)
   if (circle)
     throw invalid(

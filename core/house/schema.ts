@@ -326,6 +326,15 @@ export const settingsSchema = z.object({
     .partial()
     .strict()
     .optional(),
+  /** How far a target moves at once, where several say the same of a drink or somebody wants a touch of it; left out: as shipped. */
+  noteSteps: z
+    .object({
+      sweetGPer100Ml: within(RANGES.noteSweet),
+      sourGPer100Ml: within(RANGES.noteSour),
+      strengthPct: within(RANGES.noteStrength),
+    })
+    .strict()
+    .optional(),
   /** Days that a back-up is kept; left out: a fortnight. */
   keepBackupsDays: wholeWithin(RANGES.keepBackupsDays).optional(),
   /** The jiggers and spoons that the house owns: each its name and what its sides and lines hold, ml. */

@@ -75,6 +75,10 @@ export const RANGES = {
   freezerC: range(-40, -5),
   keepBackupsDays: range(1, 3650),
   price: range(0, 100_000),
+  // How far a target moves at once.
+  noteSweet: range(0.1, 3),
+  noteSour: range(0.01, 0.3),
+  noteStrength: range(0.1, 3),
   standInSteps: range(0.1, 10),
   standInWeight: range(0, 10),
 } as const satisfies Record<string, Range>

@@ -1,4 +1,5 @@
 import type { MeasureName } from '../drink/index.ts'
+import { A_TOUCH } from '../tune/index.ts'
 import { NOTE_WORDS, type NoteWord, type TasteNote } from './tastingSchema.ts'
 
 /** A note with who said it; oldest first among others. */
@@ -12,7 +13,7 @@ export interface SaidNote {
 /** How far a target moves at once, in the measure's unit. */
 export type NoteSteps = Readonly<Record<'sweetGPer100Ml' | 'sourGPer100Ml' | 'strengthPct', number>>
 
-export const USUAL_NOTE_STEPS: NoteSteps = { sweetGPer100Ml: 0.8, sourGPer100Ml: 0.06, strengthPct: 0.8 }
+export const USUAL_NOTE_STEPS: NoteSteps = A_TOUCH
 
 /** What notes ask for, for a person to take or not. */
 export interface Proposal {

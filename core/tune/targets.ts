@@ -8,7 +8,7 @@ import {
 } from '../drink/index.ts'
 import type { TuneAsked } from './asked.ts'
 
-/** How far "a touch" is: so much of a measure, in its unit. */
+/** How far "a touch" is as shipped: so much of a measure, in its unit. */
 export const A_TOUCH = { sweetGPer100Ml: 0.8, sourGPer100Ml: 0.06, strengthPct: 0.8 } as const satisfies Partial<
   Record<MeasureName, number>
 >
@@ -45,6 +45,8 @@ export interface TargetNow {
   alcoholG: number
   standardDrinkG: number
   cost: number | undefined
+  /** How far a touch is in this house; left out: as shipped. */
+  touch?: Readonly<Record<keyof typeof A_TOUCH, number>> | undefined
 }
 
 /** The part of what the tuner is asked for that a target says. */
@@ -65,7 +67,9 @@ export function askedFor(target: Target, document: Pick<DrinkDocument, 'standard
   const touch = TOUCHES[target]
   if (!touch) return { standard: held }
   const [measure, sign] = touch
-  return { standard: { ...held, [measure]: movedBand(held, measure, now.predictions, sign * A_TOUCH[measure]) } }
+  return {
+    standard: { ...held, [measure]: movedBand(held, measure, now.predictions, sign * (now.touch ?? A_TOUCH)[measure]) },
+  }
 }
 
 /** A window as wide as it was, around what is in the glass now and a touch from there. */

@@ -30,7 +30,7 @@ interface TasteNotesProps {
 
 /** What people say of a drink on its nights: two taps and a word; and what several of them ask for together. */
 export function TasteNotes({ drink, number, predictions }: TasteNotesProps) {
-  const { well } = useHouse()
+  const { book, well } = useHouse()
   const who = useWho()
   const queryClient = useQueryClient()
   const notes = useQuery(notesQuery(drink, number)).data ?? []
@@ -39,7 +39,7 @@ export function TasteNotes({ drink, number, predictions }: TasteNotesProps) {
   const [words, setWords] = useState('')
   const said = notes.map((n) => ({ ...n, by: n.savedBy }))
   const now = Object.fromEntries(Object.entries(predictions ?? {}).map(([m, p]) => [m, p?.value]))
-  const proposal = predictions && proposalOf(said, now)
+  const proposal = predictions && proposalOf(said, now, book.settings.noteSteps)
   const save = async () => {
     if (!says) return
     try {

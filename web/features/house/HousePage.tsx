@@ -3,6 +3,7 @@ import { clockOf } from '@conch/core/calendar'
 import { JUICE_HOURS } from '@conch/core/drink'
 import type { Glass } from '@conch/core/house'
 import { RANGES, type Range } from '@conch/core/schema/ranges'
+import { A_TOUCH } from '@conch/core/tune'
 import { brimMlOf, heightMmOf } from '@conch/core/vessel'
 import { useState } from 'react'
 import { Link } from 'react-router'
@@ -44,6 +45,7 @@ function Settings({ mayEdit }: { mayEdit: boolean }) {
   const put = (change: Partial<typeof settings>) =>
     save('/api/house/settings', { ...settings, ...change }, house.revisions.settings)
   const kit = (change: Partial<typeof settings.kit>) => put({ kit: { ...settings.kit, ...change } })
+  const touch = settings.noteSteps ?? A_TOUCH
   const row = (
     label: string,
     value: number,
@@ -81,6 +83,30 @@ function Settings({ mayEdit }: { mayEdit: boolean }) {
       )}
       {row('freezer', settings.freezerTemperatureC, '°C', RANGES.freezerC, (freezerTemperatureC) =>
         put({ freezerTemperatureC }),
+      )}
+      {row(
+        'a touch is, sweet',
+        touch.sweetGPer100Ml,
+        'g/100 ml',
+        RANGES.noteSweet,
+        (sweetGPer100Ml) => put({ noteSteps: { ...touch, sweetGPer100Ml } }),
+        0.1,
+      )}
+      {row(
+        'a touch is, sour',
+        touch.sourGPer100Ml,
+        'g/100 ml',
+        RANGES.noteSour,
+        (sourGPer100Ml) => put({ noteSteps: { ...touch, sourGPer100Ml } }),
+        0.01,
+      )}
+      {row(
+        'a touch is, strength',
+        touch.strengthPct,
+        '%',
+        RANGES.noteStrength,
+        (strengthPct) => put({ noteSteps: { ...touch, strengthPct } }),
+        0.1,
       )}
       <ClockSetting mayEdit={mayEdit} clock={clockOf(settings)} onChange={(clock) => put({ clock })} />
     </p>

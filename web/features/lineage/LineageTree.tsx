@@ -47,8 +47,14 @@ export function LineageTree({ nodes, book, picked, onPick }: LineageTreeProps) {
   useEffect(() => {
     if (!room.current || picked === undefined) return
     const button = room.current.querySelector<HTMLElement>(`[data-node="${CSS.escape(picked)}"]`)
-    const place = button?.parentElement?.offsetLeft
-    if (place !== undefined) room.current.scrollLeft = place - room.current.clientWidth / 2 + STEP / 2
+    const place = button?.parentElement
+    if (!place) return
+    room.current.scrollLeft = place.offsetLeft - room.current.clientWidth / 2 + STEP / 2
+    // Of many branches the one that is looked at is seen.
+    const isSeen =
+      place.offsetTop >= room.current.scrollTop &&
+      place.offsetTop + LANE <= room.current.scrollTop + room.current.clientHeight
+    if (!isSeen) room.current.scrollTop = place.offsetTop - TOP
   }, [picked])
   const onKeyDown = (event: React.KeyboardEvent) => {
     const from = (event.target as HTMLElement).dataset.node
@@ -63,7 +69,7 @@ export function LineageTree({ nodes, book, picked, onPick }: LineageTreeProps) {
   const first = picked ?? tree.nodes[0]?.node.key
   return (
     <div>
-      <section ref={room} aria-label="Lineage" className="overflow-x-auto border-b border-hair">
+      <section ref={room} aria-label="Lineage" className="max-h-[62vh] overflow-auto border-b border-hair">
         <ol className="relative" style={{ width, height }} aria-label="Versions, in time" onKeyDown={onKeyDown}>
           <svg
             width={width}

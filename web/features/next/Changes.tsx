@@ -1,10 +1,13 @@
-import { type EditionSummary, mayDo, type NextMenu } from '@conch/contract'
+import { type Decision, type EditionSummary, mayDo, type NextMenu } from '@conch/contract'
 import { MEASURES, type MeasureName } from '@conch/core/drink'
 import type { MenuChange, MenuPlan } from '@conch/core/menu'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
 import { measureText } from '../../graphics/format.ts'
+import { DecideDialog } from './DecideDialog.tsx'
+import { decisionsQuery } from './decide.ts'
 import { PublishDialog } from './PublishDialog.tsx'
 import { listingsOf } from './plan.ts'
 import type { PlanDraft } from './usePlanDraft.ts'
@@ -34,6 +37,7 @@ export function Changes({ plan, control, next, before, changes, nameOf }: Change
   const listings = listingsOf(plan)
   const wasAt = new Map(next.poured.map((d) => [d.drink, d.locked]))
   const listed = new Map(changes.map((c) => [c.drink, c]))
+  const decided = useQuery(decisionsQuery).data
   const waiting = next.planned.filter((d) => !d.now || d.now.isOld).length
   // An unchanged version can still come out differently: a bottle's figures have changed.
   const rows = [
@@ -50,11 +54,12 @@ export function Changes({ plan, control, next, before, changes, nameOf }: Change
       if (!change && moved.length === 0) return []
       const stops = [...(now?.stops.map((s) => s.text) ?? []), ...(now?.problem ? [now.problem] : [])]
       const words = change ? wordsOf(change) : 'same version, other figures'
-      return [{ drink: l.drink, words, figures: moved, stops }]
+      const isOther = change?.kind === 'version' || change?.kind === 'added'
+      return [{ drink: l.drink, words, figures: moved, stops, version: isOther ? l.version : undefined }]
     }),
     ...changes
       .filter((c) => c.kind === 'removed')
-      .map((c) => ({ drink: c.drink, words: wordsOf(c), figures: [], stops: [] })),
+      .map((c) => ({ drink: c.drink, words: wordsOf(c), figures: [], stops: [], version: undefined })),
   ]
   const mayPublish = mayDo(who.role, 'publishEdition')
   return (
@@ -90,6 +95,14 @@ export function Changes({ plan, control, next, before, changes, nameOf }: Change
               <b className="font-semibold">{nameOf(r.drink)}</b>
               <span className="text-soft">{r.words}</span>
             </p>
+            {r.version !== undefined && decided && (
+              <Why
+                drink={{ slug: r.drink, name: nameOf(r.drink) }}
+                version={r.version}
+                decision={decided.find((d) => d.drink === r.drink && d.number === r.version)}
+                instead={listed.get(r.drink)?.before?.version}
+              />
+            )}
             {r.figures.length > 0 && <p className="text-sm">{r.figures.join(' · ')}</p>}
             {r.stops.map((s) => (
               <p key={s} className="text-sm text-stop">
@@ -106,6 +119,39 @@ export function Changes({ plan, control, next, before, changes, nameOf }: Change
         count={listings.length}
       />
     </section>
+  )
+}
+
+/** Why another version is poured: as it was decided, or that nobody has said so yet. */
+function Why({
+  drink,
+  version,
+  decision,
+  instead,
+}: {
+  drink: { slug: string; name: string }
+  version: number
+  decision: Decision | undefined
+  instead: number | undefined
+}) {
+  const who = useWho()
+  const [isAsked, setAsked] = useState(false)
+  if (decision)
+    return (
+      <p className="text-sm">
+        “{decision.document.reason}” <span className="caption">{decision.savedBy}</span>
+      </p>
+    )
+  return (
+    <p className="text-sm text-mind">
+      nobody has said why{' '}
+      {mayDo(who.role, 'planMenu') && (
+        <button type="button" className="act act-quiet min-h-8 text-sm max-sm:min-h-11" onClick={() => setAsked(true)}>
+          Say why …
+        </button>
+      )}
+      {isAsked && <DecideDialog {...{ drink, version, instead }} onClose={() => setAsked(false)} />}
+    </p>
   )
 }
 

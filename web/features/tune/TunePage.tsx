@@ -64,6 +64,7 @@ function useAsked(drink: Drink, document: DrinkDocument, state: TuneState) {
       alcoholG: now.result.serve.alcoholG,
       standardDrinkG: book.settings.standardDrinkG,
       cost: asItIs,
+      touch: book.settings.noteSteps,
     })
     const likeStandard = liked?.ok ? tasted(standardFrom(liked.result.predictions)) : undefined
     if (likeNumber !== undefined && !likeStandard) return undefined
@@ -225,6 +226,11 @@ function Progress({ tuned: { progress, stop } }: { tuned: Tuned }) {
   )
 }
 
+/** Whether nothing is missed but what seconds and ice decide. */
+const isOnlyTheIce = (closest: TuneAnswer | undefined) =>
+  closest?.glasses.every((g) => g.misses.every((m) => m.measure === 'dilutionPct' || m.measure === 'temperatureC')) ??
+  false
+
 function Result({
   result,
   asked,
@@ -245,6 +251,14 @@ function Result({
     return <p className="text-soft">Nothing is promised about this glass yet: hold a standard first.</p>
   return (
     <>
+      {result.outcome === 'none' && isOnlyTheIce(result.closest) && (
+        <p className="mb-2">
+          Its pours are right; what is off is the ice and the seconds.{' '}
+          <Link className="underline" to="../bench" relative="path">
+            On the bench
+          </Link>
+        </p>
+      )}
       <TuneAnswers {...{ result, document, book, well, costNow, onUse }} standard={asked.standard} />
       {result.outcome !== 'meets' && (
         <p className="caption mt-4">

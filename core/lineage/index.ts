@@ -3,6 +3,7 @@ export { circleIn } from './circleIn.ts'
 export type { DecisionDocument } from './decisionSchema.ts'
 export { type Difference, type DocumentKind, type DocumentKinds, differences, withDifferences } from './differences.ts'
 export { type OpenQuestion, openQuestions, type SaidFinding, standingFindings } from './findings.ts'
+export { ownVersionOf } from './ownVersion.ts'
 export { mayAgree, middleOf, readWhen, yearsText } from './readWhen.ts'
 export { type ClaimedAbout, claimedBy, type Position } from './rivals.ts'
 export {

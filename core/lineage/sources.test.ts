@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import {
   claimedBy,
   openQuestions,
+  ownVersionOf,
   readWhen,
   type SaidFinding,
   standingFindings,
@@ -61,6 +62,14 @@ describe('the years of a version', () => {
 })
 
 const source = (title: string, ...claims: VersionSource['claims']): VersionSource => ({ kind: 'book', title, claims })
+
+it('a menu takes the house’s own newest version, not a book’s, and not one that is only tried', () => {
+  const v = (number: number, kind?: 'historical' | 'trial' | 'house') => ({ number, origin: kind ? { kind } : null })
+  expect(ownVersionOf([v(1), v(2, 'house'), v(3, 'trial'), v(4, 'historical')])?.number).toBe(2)
+  expect(ownVersionOf([v(2, 'historical'), v(1, 'historical')])?.number).toBe(2)
+  expect(ownVersionOf([v(1), v(2, 'historical')])?.number).toBe(1)
+  expect(ownVersionOf([])).toBeUndefined()
+})
 
 describe('claims', () => {
   it('that contradict each other stand side by side, the surest first, and none is left out', () => {

@@ -15,7 +15,7 @@ export interface IceTable {
   well: string
   /** What is in the glass with some lines moved. */
   look: (moves: readonly Move[]) => Values
-  /** How far a look may be off: twice the most that was found where it was tried. */
+  /** How far a look may be off: three times the most that was found where it was tried. */
   off: Values
 }
 
@@ -24,14 +24,18 @@ const PARTS = ['waterG', 'ethanolG', 'sugarG', 'acidG', 'fatG', 'otherG'] as con
 const AS_IT_IS = ['dilutionPct', 'temperatureC', 'washLinePct'] as const satisfies readonly MeasureName[]
 /** Points for each unknown of the table, and as many again by half to try it. */
 const POINTS_EACH = 2.2
-const TRIED_PART = 0.5
-const SAFE_TIMES = 2
+/** A table is furthest off at the ends of what it holds: so many sets of lines at their ends try it. */
+const TRIED_AT_ENDS = 120
+const SAFE_TIMES = 3
+/** Of the lines that are drawn, so many are at an end of what they may pour. */
+const AT_AN_END = 0.6
 const MOST_MOVED = 3
 const SEED = 20
 
 /**
- * Fits a table for a well: grams of what is in the glass, and what else is measured, as polynomials of second degree in the
- * pours, by least squares through drinks made by the full model with up to three lines moved; then tried on others.
+ * Fits a table for a well: grams of what is in the glass, and what else is measured, as polynomials in the pours (all of the
+ * second degree, and the third of each line), by least squares through drinks made by the full model with up to three
+ * lines moved; then tried on others at the ends of what lines may pour, where it is furthest off.
  * @returns undefined where the drink as it is cannot be made
  */
 export function iceTableOf(
@@ -43,13 +47,16 @@ export function iceTableOf(
   const base = maker.make(baseMl)
   if (!base) return undefined
   const n = variables.length
-  const unknowns = 1 + n + (n * (n + 1)) / 2
-  const drawn = (count: number) =>
-    Array.from({ length: count }, () => drawMoves(variables, random)).flatMap((moves) => {
+  const unknowns = featureCount(n)
+  const makeAll = (all: readonly Move[][]) =>
+    all.flatMap((moves) => {
       const made = maker.make(withMoves(baseMl, variables, moves))
       return made ? [{ moves, made }] : []
     })
-  const points = drawn(Math.ceil(POINTS_EACH * unknowns))
+  const drawn = (count: number, atAnEnd: number) =>
+    Array.from({ length: count }, () => drawMoves(variables, random, atAnEnd))
+  const ends = variables.flatMap((v, place) => endsOf(v).map((byMl): Move[] => [[place, byMl]]))
+  const points = makeAll([[], ...ends, ...drawn(Math.ceil(POINTS_EACH * unknowns), AT_AN_END)])
   const scale = variables.map((v) => Math.max(1, ...v.choices.map((c) => Math.abs(c.toMl - v.fromMl))))
   const rows = points.map((p) => featuresOf(p.moves, scale))
   const normal = Array.from({ length: unknowns }, (_, i) =>
@@ -89,7 +96,7 @@ export function iceTableOf(
     return values
   }
   const off: Values = {}
-  for (const { moves, made } of drawn(Math.ceil(TRIED_PART * unknowns) + 10)) {
+  for (const { moves, made } of makeAll([[], ...drawn(TRIED_AT_ENDS, 1)])) {
     const seen = look(moves)
     for (const m of MEASURE_NAMES) {
       const [is, was] = [seen[m], made.predictions[m]?.value]
@@ -98,6 +105,9 @@ export function iceTableOf(
   }
   return { well: maker.well, look, off }
 }
+
+/** 1, each line, each pair of them (a line with itself, too), and each line to the third. */
+const featureCount = (n: number) => 1 + n + (n * (n + 1)) / 2 + n
 
 /** Of each moved line and each pair of them, in times the most that a line may move: all others are nothing. */
 function movedFeatures(moves: readonly Move[], scale: readonly number[]): [feature: number, value: number][] {
@@ -114,29 +124,38 @@ function movedFeatures(moves: readonly Move[], scale: readonly number[]): [featu
       const pair = 1 + n + low * n - (low * (low - 1)) / 2 + (high - low)
       found.push([pair, (x * jMl) / (scale[j] as number)])
     }
+    // Behind the pairs each line by itself, to the third.
+    found.push([1 + n + (n * (n + 1)) / 2 + i, x * x * x])
   }
   return found
 }
 
-/** 1, each line, and each pair of them. */
+/** All of them, nothing for what does not move. */
 function featuresOf(moves: readonly Move[], scale: readonly number[]): number[] {
   const n = scale.length
-  const features = new Array<number>(1 + n + (n * (n + 1)) / 2).fill(0)
+  const features = new Array<number>(featureCount(n)).fill(0)
   features[0] = 1
   for (const [feature, value] of movedFeatures(moves, scale)) features[feature] = value
   return features
 }
 
-/** Up to three lines, each anywhere that it may pour. */
-function drawMoves(variables: readonly Variable[], { uniform }: Seeded): Move[] {
+/** The least and the most by which a line may move. */
+function endsOf({ fromMl, choices }: Variable): number[] {
+  const all = choices.map((c) => c.toMl - fromMl)
+  return [Math.min(0, ...all), Math.max(0, ...all)].filter((byMl) => byMl !== 0)
+}
+
+/** Up to three lines, each anywhere that it may pour. @param atAnEnd how many of them are at an end, 0 to 1 */
+function drawMoves(variables: readonly Variable[], { uniform }: Seeded, atAnEnd: number): Move[] {
   const places = variables.map((_, i) => i)
   const count = 1 + Math.floor(uniform() * Math.min(MOST_MOVED, places.length))
-  return Array.from({ length: count }, () => {
+  return Array.from({ length: count }, (): Move => {
     const [place = 0] = places.splice(Math.floor(uniform() * places.length), 1)
-    const { fromMl, choices } = variables[place] as Variable
-    const ends = choices.map((c) => c.toMl - fromMl)
+    const ends = endsOf(variables[place] as Variable)
     const [low, high] = [Math.min(0, ...ends), Math.max(0, ...ends)]
-    return [place, low + uniform() * (high - low)] as const
+    const isAtEnd = uniform() < atAnEnd
+    const part = uniform()
+    return [place, isAtEnd ? (ends[Math.floor(part * ends.length)] as number) : low + part * (high - low)]
   })
 }
 

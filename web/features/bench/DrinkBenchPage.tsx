@@ -1,5 +1,6 @@
 import { mayDo } from '@conch/contract'
 import type { DrinkDocument } from '@conch/core/drink'
+import { ownVersionOf } from '@conch/core/lineage'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
@@ -27,7 +28,7 @@ export function DrinkBenchPage() {
   if (drink.isPending) return <Loading what="the drink" />
   if (!drink.data) return <Failure error={drink.error} />
   const { name, versions, draft, poured } = drink.data
-  const open = chosen ?? (draft ? 'draft' : String(poured?.version ?? versions.at(-1)?.number))
+  const open = chosen ?? (draft ? 'draft' : String(poured?.version ?? ownVersionOf(versions)?.number))
   const document = open === 'draft' ? draft?.document : versions.find((v) => String(v.number) === open)?.document
   if (!document) return <Failure error={`${name} has nothing written down yet.`} />
   const mayEdit = mayDo(who.role, 'saveDraft')

@@ -2,6 +2,7 @@ import type { Drink } from '@conch/contract'
 import { mayDo } from '@conch/contract'
 import { type DrinkDocument, standardFrom } from '@conch/core/drink'
 import { namesIn } from '@conch/core/house'
+import { ownVersionOf } from '@conch/core/lineage'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useState } from 'react'
 import { useParams, useSearchParams } from 'react-router'
@@ -43,7 +44,7 @@ export function DrinkPage() {
 }
 
 /**
- * Which page of the drink is open: the address says; else the draft, the poured or the newest version.
+ * Which page of the drink is open: the address says; else the draft, the poured or the planned version, or the house's newest.
  * @param made the version that the draft has just become
  */
 function whichIsOpen(
@@ -58,7 +59,7 @@ function whichIsOpen(
   const number = Number(asked)
   if (drink.versions.some((v) => v.number === number)) return number
   if (draft) return 'draft'
-  return drink.poured?.version ?? drink.versions[drink.versions.length - 1]?.number
+  return drink.poured?.version ?? drink.planned ?? ownVersionOf(drink.versions)?.number
 }
 
 function OpenDrink({ drink }: { drink: Drink }) {

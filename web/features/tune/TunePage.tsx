@@ -1,6 +1,7 @@
 import { type Drink, mayDo } from '@conch/contract'
 import { type DrinkDocument, standardFrom } from '@conch/core/drink'
 import { currencyOf } from '@conch/core/house'
+import { ownVersionOf } from '@conch/core/lineage'
 import { keysOf } from '@conch/core/schema/keysOf'
 import { askedFor, costOfServe, TARGETS, type Target, type TuneAnswer, type TuneAsked } from '@conch/core/tune'
 import { useQuery } from '@tanstack/react-query'
@@ -35,7 +36,7 @@ export function TunePage() {
     asked === 'draft' && draft
       ? 'draft'
       : (versions.find((v) => String(v.number) === asked)?.number ??
-        (draft ? 'draft' : (poured?.version ?? versions.at(-1)?.number)))
+        (draft ? 'draft' : (poured?.version ?? ownVersionOf(versions)?.number)))
   const document = open === 'draft' ? draft?.document : versions.find((v) => v.number === open)?.document
   if (!document || open === undefined) return <Failure error={`${name} has nothing written down yet.`} />
   return (

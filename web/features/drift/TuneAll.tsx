@@ -136,7 +136,7 @@ function TunedRow({ version, result, isTaken, onTake }: TunedRowProps) {
         />
         <b className="font-semibold">{document.name}</b>
       </label>
-      <span className="min-w-0 flex-1">
+      <span className="min-w-0 flex-1 max-sm:order-last max-sm:basis-full">
         {result ? <Outcome result={result} /> : <span className="text-soft">searching …</span>}
       </span>
       {answer &&

@@ -28,7 +28,7 @@ export function Provenance({
   }
   if (!version) return null
   const words = [
-    version.source,
+    [...version.sources.map((s) => s.title), version.source].filter(Boolean).join(', '),
     version.reason && `“${version.reason}”`,
     `${version.savedBy}, ${nightText(version.savedAt, clock)}`,
   ]

@@ -34,7 +34,6 @@ export function TasteNotes({ drink, number, predictions }: TasteNotesProps) {
   const who = useWho()
   const queryClient = useQueryClient()
   const notes = useQuery(notesQuery(drink, number)).data ?? []
-  const [isOpen, setOpen] = useState(false)
   const [says, setSays] = useState<NoteWord>()
   const [words, setWords] = useState('')
   const said = notes.map((n) => ({ ...n, by: n.savedBy }))
@@ -45,7 +44,6 @@ export function TasteNotes({ drink, number, predictions }: TasteNotesProps) {
     try {
       await api.post(pathOf(drink, number), noteForm, { says, words, well: well.slug })
       await queryClient.invalidateQueries({ queryKey: notesQuery(drink, number).queryKey })
-      setOpen(false)
       setSays(undefined)
       setWords('')
       toast('Written down. Say it again if it was a wrong tap: of one person the last word counts.')
@@ -57,42 +55,37 @@ export function TasteNotes({ drink, number, predictions }: TasteNotesProps) {
     <section aria-label="What was said of it" className="no-print mt-3 border-t border-hair pt-2">
       {proposal && <Asked {...{ drink, number, proposal }} />}
       <Said notes={openNotes(said)} />
-      {mayDo(who.role, 'taste') && !isOpen && (
-        <button type="button" className="act act-quiet max-sm:min-h-11" onClick={() => setOpen(true)}>
-          Say how it tastes tonight …
-        </button>
-      )}
-      {isOpen && (
-        <div className="mt-1">
-          <div className="flex flex-wrap gap-1">
+      {mayDo(who.role, 'taste') && (
+        <>
+          <p className="text-sm text-soft">How does it taste tonight?</p>
+          <div className="mt-0.5 flex flex-wrap gap-1">
             {keysOf(NOTE_WORDS).map((word) => (
               <button
                 key={word}
                 type="button"
                 aria-pressed={says === word}
-                className={`act min-h-11 ${says === word ? 'act-main' : ''}`}
-                onClick={() => setSays(word)}
+                className={`act min-h-8 px-2 text-sm max-sm:min-h-11 ${says === word ? 'act-main' : ''}`}
+                onClick={() => setSays(says === word ? undefined : word)}
               >
                 {NOTE_WORDS[word]}
               </button>
             ))}
           </div>
+        </>
+      )}
+      {says && (
+        <div className="mt-1 flex flex-wrap gap-2">
           <input
             aria-label="A word more"
-            className="field mt-1"
+            className="field min-w-40 flex-1"
             maxLength={300}
             placeholder="a word more, if there is one"
             value={words}
             onChange={(e) => setWords(e.target.value)}
           />
-          <div className="mt-1 flex justify-end gap-2">
-            <button type="button" className="act min-h-11" onClick={() => setOpen(false)}>
-              Not yet
-            </button>
-            <button type="button" className="act act-main min-h-11" disabled={!says} onClick={save}>
-              Write it down
-            </button>
-          </div>
+          <button type="button" className="act act-main max-sm:min-h-11" onClick={save}>
+            Write it down
+          </button>
         </div>
       )}
     </section>

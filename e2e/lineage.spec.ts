@@ -251,3 +251,37 @@ test('a sheet of comparison prints on one sheet of paper, and its address can be
   await page.getByRole('button', { name: 'Leave Brass Ferry v3 out' }).click()
   await expect(page.getByRole('columnheader')).toHaveCount(4)
 })
+
+test('a stand-in for a bottle that is out is tuned with the rest, and another glass can be taken as it is', async ({
+  demo,
+  page,
+}) => {
+  await page.goto(`${demo.url}/stand-in?bottle=orgeat-fennick&drink=low-water-bell&v=4&line=2`)
+  await page.getByRole('button', { name: '… and tune the rest' }).click()
+  await expect(page).toHaveURL(/\/drinks\/low-water-bell\/tune\?v=4/)
+  await expect(
+    page.getByText('with Marsh & Daughter orgeat and Wildflower honey for Fennick orgeat · tuned'),
+  ).toBeVisible()
+  const answers = page.getByRole('region', { name: 'Answers' })
+  await expect(answers.getByText(/Marsh & Daughter orgeat 7.5 ml → 4.2 ml/)).toBeVisible()
+  // The stand-in stays where the page is loaded again.
+  await page.reload()
+  await answers.getByRole('button', { name: 'Take this as a draft' }).first().click()
+  await draftSaved(page)
+  const bell = (await demo.send<Drink>('GET', '/api/drinks/low-water-bell')).body
+  const poured = bell.draft?.document.pours.map((p) => p.ingredient ?? p.slot) ?? []
+  expect(poured.slice(2, 4)).toEqual(['orgeat-marsh', 'honey'])
+  expect(poured).not.toContain('orgeat-fennick')
+  expect(bell.draft?.document.pours[2]?.amount ?? bell.draft?.document.pours[2]).toMatchObject({
+    value: 4.2,
+    unit: 'ml',
+  })
+
+  await page.goto(`${demo.url}/drinks/tide-clerk/tune`)
+  await page.getByLabel('What it has to meet').selectOption({ label: 'the same taste in the quay tumbler' })
+  await expect(answers.getByRole('heading', { name: 'It is there already' })).toBeVisible()
+  await answers.getByRole('button', { name: 'Take this as a draft' }).click()
+  await draftSaved(page)
+  const clerk = (await demo.send<Drink>('GET', '/api/drinks/tide-clerk')).body
+  expect(clerk.draft?.document.glassByWell).toMatchObject({ hearth: 'quay-tumbler' })
+})

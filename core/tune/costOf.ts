@@ -1,4 +1,4 @@
-import type { DrinkDocument } from '../drink/index.ts'
+import { type DrinkDocument, pourName } from '../drink/index.ts'
 import { createMixer } from '../formula/index.ts'
 import { bySlug, type HouseBook, type Ingredient, pricePerThousand } from '../house/index.ts'
 import { volumeMlOfAmount } from '../measure/index.ts'
@@ -34,4 +34,10 @@ export function costOfServe(document: DrinkDocument, book: HouseBook, well: stri
     sum += each * volumeMl
   }
   return sum / document.serves
+}
+
+/** The names of the lines whose price is not known: why a serve has no cost. */
+export function unpricedLines(document: DrinkDocument, book: HouseBook, well: string): string[] {
+  const costs = costsPerMl(document, book, well)
+  return document.pours.filter((_, i) => costs[i] === undefined).map((line) => pourName(line, book))
 }

@@ -3,7 +3,17 @@ import { describe, expect, it } from 'vitest'
 import { type DrinkDocument, glassFor, MEASURE_NAMES, type Standard } from '../drink/index.ts'
 import { distanceFrom } from '../means/index.ts'
 import { bottle, testDrink, testHouse } from '../testing/house.ts'
-import { A_TOUCH, askedFor, choicesOf, makersOf, type TuneAnswer, type TuneAsked, tune } from './index.ts'
+import {
+  A_TOUCH,
+  askedFor,
+  choicesOf,
+  costOfServe,
+  makersOf,
+  type TuneAnswer,
+  type TuneAsked,
+  tune,
+  unpricedLines,
+} from './index.ts'
 
 const WELLS = ['front', 'yard'] as const
 /** A small grid, so that every set of pours can be made by the full model. */
@@ -194,6 +204,21 @@ describe('a drink tuned', () => {
     )
     const weaker = tune(ask(document, wide, { mostAlcoholG: now.answer.alcoholG - 4 }))
     expect(weaker.outcome === 'found' && weaker.answers[0]?.alcoholG).toBeLessThanOrEqual(now.answer.alcoholG - 4)
+  })
+
+  it('has no cost where a price is not known, and says whose', () => {
+    const document = testDrink()
+    const name = (slug: string | undefined) => book.ingredients.find((i) => i.slug === slug)?.name
+    expect(unpricedLines(document, book, 'front')).toEqual([])
+    for (const { ingredient } of document.pours) {
+      const unpriced = {
+        ...book,
+        ingredients: book.ingredients.map((i) => (i.slug === ingredient ? { ...i, price: undefined } : i)),
+      }
+      expect(unpricedLines(document, unpriced, 'front')).toEqual([name(ingredient)])
+      expect(costOfServe(document, unpriced, 'front')).toBeUndefined()
+    }
+    expect(costOfServe(document, book, 'front')).toBeGreaterThan(0)
   })
 
   it('says the nearest where nothing does it', () => {

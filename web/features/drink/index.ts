@@ -3,4 +3,4 @@
 export { glassAt, serveIceAt } from './edits.ts'
 export { Margin } from './Margin.tsx'
 export { SpecSheet } from './SpecSheet.tsx'
-export type { ReplaceLine } from './useFound.ts'
+export { type ReplaceLine, withLines } from './useFound.ts'

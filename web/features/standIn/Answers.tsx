@@ -74,6 +74,11 @@ export function LookedAt({ search, onName }: { search: StandInSearch; onName: ()
             {seconds !== undefined && `, ${seconds} s at the ${well.name}`}
           </button>
         )}
+        {lines && mayDo(who.role, 'saveDraft') && (
+          <button type="button" className="act" disabled={!effect} onClick={() => put(lines, 'tuner')}>
+            … and tune the rest
+          </button>
+        )}
         {shown.parts.length > 1 && mayDo(who.role, 'editHouse') && (
           <button type="button" className="act" onClick={onName}>
             Make a blend of it …

@@ -110,7 +110,8 @@ export function useStandInSearch(missing: Missing, line: AskedLine | undefined) 
   const lines = shown && asked && standInLines(asked, shown, kit.ounceMl)
   const effect = useStandInEffect(book, line && document, line?.index ?? 0, shown, well.slug)
   const seconds = effect?.ok ? correctedSeconds(effect.effect) : undefined
-  const put = (pours: PourLine[]) => {
+  /** Takes the lines to the drink, or to its tuner, where the rest is brought after them. */
+  const put = (pours: PourLine[], to: 'drink' | 'tuner' = 'drink') => {
     if (!line || !asked) return
     const replaceLine: ReplaceLine = {
       index: line.index,
@@ -119,7 +120,7 @@ export function useStandInSearch(missing: Missing, line: AskedLine | undefined) 
       ...(seconds === undefined ? {} : { seconds: { well: well.slug, durationS: seconds } }),
     }
     const page = line.version === undefined ? '' : `?v=${line.version}`
-    navigate(`/drinks/${line.drink}${page}`, { state: { replaceLine } })
+    navigate(`/drinks/${line.drink}${to === 'tuner' ? '/tune' : ''}${page}`, { state: { replaceLine } })
   }
   return {
     name,

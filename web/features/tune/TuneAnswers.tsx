@@ -2,7 +2,7 @@ import { type DrinkDocument, MEASURE_NAMES, MEASURES, type Standard } from '@con
 import { bySlug, currencyOf, type HouseBook, type Well } from '@conch/core/house'
 import { missWords } from '@conch/core/means'
 import { nearestOnGrid, pourGrid, usualMeasures } from '@conch/core/measure'
-import type { TuneAnswer, TuneResult } from '@conch/core/tune'
+import { type TuneAnswer, type TuneAsked, type TuneResult, unpricedLines } from '@conch/core/tune'
 import { bareMeasureText, measureText, mlText, moneyText } from '../../graphics/format.ts'
 import { GlassSection } from '../../graphics/GlassSection.tsx'
 import { Window } from '../../graphics/Window.tsx'
@@ -11,9 +11,10 @@ import { glassAt } from '../drink/index.ts'
 
 interface TuneAnswersProps {
   result: Exclude<TuneResult, { outcome: 'contradiction' | 'problem' | 'noStandard' }>
-  document: DrinkDocument
-  /** What it is tuned to. */
-  standard: Standard
+  /** As it is written down: the dashed glass. */
+  saved: DrinkDocument
+  /** What was tuned, which may have another glass or a stand-in already, and to what. */
+  asked: Omit<TuneAsked, 'book'>
   book: HouseBook
   well: Well
   /** What a serve costs now, where that is known. */
@@ -22,7 +23,9 @@ interface TuneAnswersProps {
 }
 
 /** Two or three ways beside each other: what moves, the glass with the one of now dashed, what it costs and gives up. */
-export function TuneAnswers({ result, document, standard, book, well, costNow, onUse }: TuneAnswersProps) {
+export function TuneAnswers({ result, saved, asked, book, well, costNow, onUse }: TuneAnswersProps) {
+  const { standard } = asked
+  const isOther = asked.document !== saved
   const answers =
     result.outcome === 'found'
       ? result.answers
@@ -31,7 +34,7 @@ export function TuneAnswers({ result, document, standard, book, well, costNow, o
         : result.closest
           ? [result.closest]
           : []
-  const glasses = useGlasses([document, ...answers.map((a) => a.document)], book, well.slug, true)
+  const glasses = useGlasses([saved, ...answers.map((a) => a.document)], book, well.slug, true)
   const [now, ...then] = glasses
   return (
     <section aria-label="Answers">
@@ -47,10 +50,10 @@ export function TuneAnswers({ result, document, standard, book, well, costNow, o
         {answers.map((answer, i) => (
           <li key={i} className="min-w-0 border-t-2 border-ink pt-2">
             <Moved answer={answer} book={book} />
-            <Section answer={answer} glass={then[i]} now={now} {...{ document, book, well }} />
+            <Section answer={answer} glass={then[i]} now={now} {...{ saved, book, well }} />
             <Windows answer={answer} standard={standard} book={book} />
-            <GivesUp answer={answer} standard={standard} book={book} costNow={costNow} />
-            {onUse && answer.lines.length > 0 && (
+            <GivesUp {...{ answer, standard, book, well, costNow }} />
+            {onUse && (isOther || answer.lines.length > 0) && (
               <button type="button" className={`act mt-2 ${i === 0 ? 'act-main' : ''}`} onClick={() => onUse(answer)}>
                 Take this as a draft
               </button>
@@ -94,14 +97,14 @@ function Section({
   answer,
   glass,
   now,
-  document,
+  saved,
   book,
   well,
 }: {
   answer: TuneAnswer
   glass: GlassAnswer | undefined
   now: GlassAnswer | undefined
-  document: DrinkDocument
+  saved: DrinkDocument
   book: HouseBook
   well: Well
 }) {
@@ -113,7 +116,7 @@ function Section({
     return profile && { profile, stemMm: found?.stemMm ?? 0 }
   }
   const is = vessel(answer.document)
-  const was = vessel(document)
+  const was = vessel(saved)
   const wasFill = now?.ok ? now.result.glass?.fill : undefined
   if (!is) return null
   return (
@@ -172,11 +175,13 @@ function GivesUp({
   answer,
   standard,
   book,
+  well,
   costNow,
 }: {
   answer: TuneAnswer
   standard: Standard
   book: HouseBook
+  well: Well
   costNow: number | undefined
 }) {
   const misses = answer.glasses.flatMap((g) =>
@@ -199,7 +204,7 @@ function GivesUp({
   const currency = currencyOf(book.settings)
   const cost =
     answer.cost === undefined
-      ? 'what it costs is not known: a price is missing'
+      ? `what it costs is not known: no price for ${unpricedLines(answer.document, book, well.slug).join(', ')}`
       : costNow === undefined || Math.abs(answer.cost - costNow) < 0.005
         ? `${moneyText(answer.cost, currency)} a serve`
         : `${moneyText(answer.cost, currency)} a serve, ${moneyText(Math.abs(answer.cost - costNow), currency)} ${answer.cost < costNow ? 'less' : 'more'} than now`

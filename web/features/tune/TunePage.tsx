@@ -1,12 +1,12 @@
 import { type Drink, mayDo } from '@conch/contract'
-import { type DrinkDocument, standardFrom } from '@conch/core/drink'
-import { currencyOf } from '@conch/core/house'
+import { type DrinkDocument, pourName, standardFrom } from '@conch/core/drink'
+import { bySlug, currencyOf, type HouseBook } from '@conch/core/house'
 import { ownVersionOf } from '@conch/core/lineage'
 import { keysOf } from '@conch/core/schema/keysOf'
 import { askedFor, costOfServe, TARGETS, type Target, type TuneAnswer, type TuneAsked } from '@conch/core/tune'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
-import { Link, useNavigate, useParams } from 'react-router'
+import { Link, useLocation, useNavigate, useParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { useOpened } from '../../app/lastOpened.ts'
 import { drinkQuery } from '../../app/queries.ts'
@@ -18,6 +18,7 @@ import { NumberField } from '../../ui/NumberField.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
 import { useGlass } from '../../workers/compute.ts'
 import { type Tuned, useTuned } from '../../workers/tune.ts'
+import { type ReplaceLine, withLines } from '../drink/index.ts'
 import { TuneAnswers } from './TuneAnswers.tsx'
 import { TuneLines } from './TuneLines.tsx'
 import { inGlass, NOTHING_ASKED, readWish, type TuneState, tasted, type Wish } from './tuneState.ts'
@@ -27,6 +28,7 @@ export function TunePage() {
   const { slug = '' } = useParams()
   const drink = useQuery(drinkQuery(slug))
   const { search } = useAddress()
+  const { state, key } = useLocation()
   useOpened(drink.data?.name)
   if (drink.isPending) return <Loading what="the drink" />
   if (!drink.data) return <Failure error={drink.error} onRetry={() => drink.refetch()} />
@@ -39,11 +41,36 @@ export function TunePage() {
         (draft ? 'draft' : (poured?.version ?? ownVersionOf(versions)?.number)))
   const document = open === 'draft' ? draft?.document : versions.find((v) => v.number === open)?.document
   if (!document || open === undefined) return <Failure error={`${name} has nothing written down yet.`} />
+  // A stand-in that was found for a line comes with the address.
+  const replaceLine = (state as { replaceLine?: ReplaceLine } | null)?.replaceLine
+  const replaced = replaceLine && withLines(document, replaceLine)
   return (
-    <NeedShelfFor key={`${slug} ${open}`} what="what it pours" documents={[document]}>
-      {() => <OpenTuner drink={drink.data} open={open} document={document} />}
+    <NeedShelfFor
+      key={`${slug} ${open} ${replaced ? key : ''}`}
+      what="what it pours"
+      documents={replaced ? [document, replaced] : [document]}
+    >
+      {() => (
+        <OpenTuner
+          drink={drink.data}
+          open={open}
+          saved={document}
+          standIn={replaced && replaceLine && { document: replaced, line: replaceLine }}
+        />
+      )}
     </NeedShelfFor>
   )
+}
+
+/** A spec with a stand-in for one of its lines. */
+interface PouredInstead {
+  document: DrinkDocument
+  line: ReplaceLine
+}
+
+/** "Smith's rum and Amber rum for Pale rum". */
+function insteadWords({ line }: PouredInstead, book: HouseBook): string {
+  return `${line.lines.map((l) => pourName(l, book)).join(' and ')} for ${pourName(line.was, book)}`
 }
 
 /** What is asked for by a wish: the document that is tuned, and what must be in its glass. */
@@ -97,8 +124,20 @@ function useAsked(drink: Drink, document: DrinkDocument, state: TuneState) {
   ])
 }
 
-function OpenTuner({ drink, open, document }: { drink: Drink; open: number | 'draft'; document: DrinkDocument }) {
+function OpenTuner({
+  drink,
+  open,
+  saved,
+  standIn,
+}: {
+  drink: Drink
+  open: number | 'draft'
+  /** As it is written down, before anything stands in for anything. */
+  saved: DrinkDocument
+  standIn: PouredInstead | undefined
+}) {
   const { book, well } = useHouse()
+  const document = standIn?.document ?? saved
   const who = useWho()
   const navigate = useNavigate()
   const { search, put } = useAddress()
@@ -107,11 +146,16 @@ function OpenTuner({ drink, open, document }: { drink: Drink; open: number | 'dr
   const state = useMemo(() => ({ ...rest, wish }), [rest, wish])
   const asked = useAsked(drink, document, state)
   const tuned = useTuned(book, asked)
-  const costNow = useMemo(() => costOfServe(document, book, well.slug), [document, book, well.slug])
+  const costNow = useMemo(() => costOfServe(saved, book, well.slug), [saved, book, well.slug])
   const use = (answer: TuneAnswer) => {
-    const words = answer.lines.map((l) => `${l.name} ${round(l.fromMl)} → ${round(l.toMl)} ml`).join(', ')
+    const glass = wish.startsWith('glass:') ? bySlug(book.glasses, wish.slice('glass:'.length)) : undefined
+    const words = [
+      ...(standIn ? [insteadWords(standIn, book)] : []),
+      ...(glass ? [`in the ${glass.name}`] : []),
+      ...answer.lines.map((l) => `${l.name} ${round(l.fromMl)} → ${round(l.toMl)} ml`),
+    ]
     navigate(`/drinks/${drink.slug}?v=${open}`, {
-      state: { useSpec: { document: answer.document, note: `${words}.` } },
+      state: { useSpec: { document: answer.document, note: `${words.join(', ')}.` } },
     })
   }
   const which = open === 'draft' ? 'The draft' : `Version ${open}`
@@ -120,8 +164,8 @@ function OpenTuner({ drink, open, document }: { drink: Drink; open: number | 'dr
       <p className="caption">
         <Link className="underline" to={`/drinks/${drink.slug}?v=${open}`}>
           {which}
-        </Link>{' '}
-        · tuned
+        </Link>
+        {standIn && `, with ${insteadWords(standIn, book)}`} · tuned
       </p>
       <header className="mb-3 flex flex-wrap items-center gap-x-3 gap-y-1">
         <h1 className="text-3xl break-words">{drink.name}</h1>
@@ -156,7 +200,7 @@ function OpenTuner({ drink, open, document }: { drink: Drink; open: number | 'dr
           <Progress tuned={tuned} />
           {tuned.result && asked && (
             <Result
-              {...{ asked, document, costNow }}
+              {...{ asked, saved, costNow }}
               result={tuned.result}
               onUse={mayDo(who.role, 'saveDraft') ? use : undefined}
             />
@@ -235,13 +279,13 @@ const isOnlyTheIce = (closest: TuneAnswer | undefined) =>
 function Result({
   result,
   asked,
-  document,
+  saved,
   costNow,
   onUse,
 }: {
   result: NonNullable<Tuned['result']>
   asked: Omit<TuneAsked, 'book'>
-  document: DrinkDocument
+  saved: DrinkDocument
   costNow: number | undefined
   onUse: ((answer: TuneAnswer) => void) | undefined
 }) {
@@ -260,7 +304,7 @@ function Result({
           </Link>
         </p>
       )}
-      <TuneAnswers {...{ result, document, book, well, costNow, onUse }} standard={asked.standard} />
+      <TuneAnswers {...{ result, saved, book, well, costNow, onUse }} asked={asked} />
       {result.outcome !== 'meets' && (
         <p className="caption mt-4">
           {countText(result.effort.looked)} sets of pours looked at, {countText(result.effort.made)} made again by the

@@ -113,6 +113,7 @@ test('everything that drifts is tuned at once, taken or left, with one reason', 
   await all.getByLabel('Why').fill('the new falernum')
   await all.getByRole('button', { name: 'Save 1 version' }).click()
   await expect(page.getByText('1 version is saved and planned.')).toBeVisible()
+  await expect(page.getByRole('link', { name: 'version 4 is planned for the next edition' }).first()).toBeVisible()
   const pilot = (await demo.send<Drink>('GET', '/api/drinks/green-pilot')).body
   const saved = pilot.versions.at(-1)
   expect(saved).toMatchObject({
@@ -122,6 +123,38 @@ test('everything that drifts is tuned at once, taken or left, with one reason', 
   })
   expect(pilot.planned).toBe(4)
   expect((await demo.send<Drink>('GET', '/api/drinks/black-buoy')).body.versions).toHaveLength(1)
+})
+
+test('what was saved before one of them failed is not saved again', async ({ demo, page }) => {
+  await page.goto(`${demo.url}/adrift`)
+  await page.getByRole('button', { name: 'All of them at once' }).click()
+  const all = page.getByRole('region', { name: 'All of them at once' })
+  const save = all.getByRole('button', { name: /^Save [2-9] versions$/ })
+  await expect(save).toBeEnabled({ timeout: 30_000 })
+  await all.getByLabel('Why').fill('the new falernum')
+  let asked = 0
+  const posted: string[] = []
+  await page.route('**/api/drinks/*/found', (route) => {
+    posted.push(route.request().url())
+    if (++asked !== 2) return route.continue()
+    const problem = { type: 'about:blank', title: 'No', status: 409, detail: 'somebody was there', code: 'conflict' }
+    return route.fulfill({ status: 409, contentType: 'application/problem+json', json: problem })
+  })
+  await save.click()
+  await expect(all.getByText('somebody was there')).toBeVisible()
+  await save.click()
+  await expect(page.getByText(/versions are saved and planned\.$/)).toBeVisible()
+  // Each once, and the one that failed once more.
+  expect(posted.filter((url) => url === posted[1])).toHaveLength(2)
+  for (const url of new Set(posted)) {
+    const slug = /drinks\/([^/]+)\/found/.exec(url)?.[1]
+    const { versions } = (await demo.send<Drink>('GET', `/api/drinks/${slug}`)).body
+    expect(versions.filter((v) => v.reason === 'the new falernum')).toHaveLength(1)
+    const decided = (await demo.send<{ decisions: unknown[] }>('GET', `/api/drinks/${slug}/lineage`)).body.decisions
+    expect(
+      decided.filter((d) => (d as { document: { reason: string } }).document.reason === 'the new falernum'),
+    ).toHaveLength(1)
+  }
 })
 
 test('a version from a book: pasted, its source said, on the tree and not on the menu', async ({ demo, page }) => {

@@ -15,7 +15,7 @@ export interface TuneAsked {
   /** What must be in the glass: the document's own standard, or another target. */
   standard: Standard
   book: HouseBook
-  /** Slugs of the wells at which it must hold; pours are the same at all of them. */
+  /** Slugs of the wells at which it must hold; pours are the same at all of them. What it costs is counted at the first. */
   wells: readonly string[]
   /** By the line's index; what is left out may move. */
   lines?: Readonly<Record<number, LineLimits>>

@@ -30,6 +30,12 @@ export interface Maker {
 
 export type Makers = { ok: true; makers: Maker[] } | { ok: false; problems: Problem[] }
 
+/** Slugs of the wells that can make a drink: the one that is asked for first, where it can, and the others in the house's order. */
+export function wellsThatMake(document: DrinkDocument, book: HouseBook, first?: string): string[] {
+  const able = book.wells.map((w) => w.slug).filter((well) => resolveDrink(document, book, well).ok)
+  return [...able.filter((w) => w === first), ...able.filter((w) => w !== first)]
+}
+
 /** Volumes smaller than this are nothing, ml. */
 const NOTHING_ML = 1e-9
 

@@ -58,8 +58,8 @@ export type TargetAsked = Pick<TuneAsked, 'standard' | 'mostAlcoholG' | 'mostCos
  */
 export function askedFor(target: Target, document: Pick<DrinkDocument, 'standard'>, now: TargetNow): TargetAsked {
   const held = Object.keys(document.standard).length > 0 ? document.standard : standardFrom(now.predictions)
-  if (target === 'cheaper')
-    return { standard: held, ...(now.cost === undefined ? {} : { mostCost: now.cost * (1 - CHEAPER_BY) }) }
+  // Where a price is not known there is a cap still: the tuner then says whose price is missing.
+  if (target === 'cheaper') return { standard: held, mostCost: (now.cost ?? 0) * (1 - CHEAPER_BY) }
   if (target === 'lessAlcohol') {
     const { strengthPct: _, volumeMl: __, washLinePct: ___, dilutionPct: ____, ...kept } = held
     return { standard: kept, mostAlcoholG: Math.max(0, now.alcoholG - now.standardDrinkG) }

@@ -13,6 +13,7 @@ import {
   type TuneAsked,
   tune,
   unpricedLines,
+  wellsThatMake,
 } from './index.ts'
 
 const WELLS = ['front', 'yard'] as const
@@ -206,6 +207,13 @@ describe('a drink tuned', () => {
     expect(weaker.outcome === 'found' && weaker.answers[0]?.alcoholG).toBeLessThanOrEqual(now.answer.alcoholG - 4)
   })
 
+  it('is asked of the wells that can make it, the own one first', () => {
+    expect(wellsThatMake(testDrink(), book)).toEqual(['front', 'yard'])
+    expect(wellsThatMake(testDrink(), book, 'yard')).toEqual(['yard', 'front'])
+    const unknown = testDrink({ pours: [{ ingredient: 'nobody-knows', volumeMl: 30 }] })
+    expect(wellsThatMake(unknown, book, 'yard')).toEqual([])
+  })
+
   it('has no cost where a price is not known, and says whose', () => {
     const document = testDrink()
     const name = (slug: string | undefined) => book.ingredients.find((i) => i.slug === slug)?.name
@@ -249,7 +257,7 @@ describe('a drink tuned', () => {
     const unpriced = testDrink({
       pours: [...document.pours, { ingredient: 'bitters', amount: { value: 2, unit: 'dash' } }],
     })
-    expect(reason(ask(unpriced, off, { mostCost: 1 }))).toBe('what it costs is not known: a price is missing')
+    expect(reason(ask(unpriced, off, { mostCost: 1 }))).toBe('what it costs is not known: no price for bitters')
   })
 })
 
@@ -345,6 +353,8 @@ describe('what may be asked for', () => {
     expect(Object.keys(less.standard).sort()).toEqual(['sourGPer100Ml', 'sweetGPer100Ml'])
     expect(less.mostAlcoholG).toBeCloseTo(serve.alcoholG - 10, 9)
     expect(askedFor('cheaper', held, now)).toEqual({ standard: held.standard, mostCost: 1.84 })
+    // Without a price there is nothing to be cheaper than: a cap that is refused, never none.
+    expect(askedFor('cheaper', held, { ...now, cost: undefined }).mostCost).toBe(0)
     expect(askedFor('standard', { standard: {} }, now).standard.sweetGPer100Ml).toBeDefined()
   })
 })

@@ -3,7 +3,7 @@ import { distanceFrom, followFill } from '../means/index.ts'
 import { amountLike, isCounted, volumeMlOfAmount } from '../measure/index.ts'
 import type { TuneAnswer, TuneAsked, TunedGlass, TuneEffort, TuneResult } from './asked.ts'
 import { choicesOf, type Variable } from './choices.ts'
-import { costsPerMl } from './costOf.ts'
+import { costsPerMl, unpricedLines } from './costOf.ts'
 import { type IceTable, iceTableOf, type Move, type Values, withMoves } from './iceTable.ts'
 import { type Maker, makersOf } from './makeGlass.ts'
 
@@ -108,8 +108,9 @@ function begin(asked: TuneAsked): Search | TuneResult {
   const made = makersOf(whole, book, wells)
   if (!made.ok) return { outcome: 'problem', problems: made.problems }
   const costs = costsPerMl(whole, book, wells[0] ?? '')
-  if (asked.mostCost !== undefined && costs.slice(0, document.pours.length).some((c) => c === undefined))
-    return { outcome: 'contradiction', reason: 'what it costs is not known: a price is missing' }
+  const unpriced = unpricedLines(document, book, wells[0] ?? '')
+  if (asked.mostCost !== undefined && unpriced.length > 0)
+    return { outcome: 'contradiction', reason: `what it costs is not known: no price for ${unpriced.join(', ')}` }
   const { kit } = book.settings
   const baseMl = whole.pours.map((line, i) =>
     i >= document.pours.length

@@ -5,7 +5,7 @@ import { type Actor, stampOf } from '../../access/actor.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import { hashOf } from '../../events/hash.ts'
 import type { Write } from '../../events/index.ts'
-import { heldHouse } from '../../held/index.ts'
+import { type HeldHouse, heldHouse } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
 import { loadVersionsOf } from '../../stores/drinks.ts'
 import * as store from '../../stores/tastings.ts'
@@ -17,7 +17,7 @@ const SEEDS = 2 ** 31
 
 type Namer = (key: { drink: string; version: number }) => string
 
-async function namerOf(held: Awaited<ReturnType<Services['held']['now']>>): Promise<Namer> {
+function namerOf(held: HeldHouse): Namer {
   return ({ drink, version }) => `${held.drinks.get(drink)?.name ?? drink}, v${version}`
 }
 
@@ -25,7 +25,7 @@ export async function listTastings({
   database: { db },
   held: holder,
 }: Pick<Services, 'database' | 'held'>): Promise<TastingListing[]> {
-  const name = await namerOf(await holder.now())
+  const name = namerOf(await holder.now())
   return (await store.loadTastings(db, MOST_LISTED)).map(({ id, document, savedAt, end }) => ({
     id,
     question: document.question,
@@ -44,7 +44,7 @@ export async function showTasting(
   { database: { db }, held: holder }: Pick<Services, 'database' | 'held'>,
 ): Promise<Tasting> {
   const tasting = await getTasting(db, id)
-  const name = await namerOf(await holder.now())
+  const name = namerOf(await holder.now())
   const written = await store.loadSheets(db, id)
   const sheets = standingSheets(written.map((w) => ({ ...w.sheet, by: w.by })))
   const isClosed = tasting.end?.event.kind === 'closed'

@@ -1,11 +1,11 @@
 import { mayDo, type PouredMenu } from '@conch/contract'
 import { MEASURES } from '@conch/core/drink'
 import { bySlug } from '@conch/core/house'
-import { useQueries } from '@tanstack/react-query'
+import { useQueries, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
-import { pouredMenuQuery } from '../../app/queries.ts'
+import { menuQuery, pouredMenuQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
 import { measureText } from '../../graphics/format.ts'
 import { Window } from '../../graphics/Window.tsx'
@@ -20,6 +20,7 @@ export function DriftPage() {
   const who = useWho()
   const [isTuning, setTuning] = useState(false)
   const menus = useQueries({ queries: book.wells.map((w) => pouredMenuQuery(w.slug)) })
+  const plan = useQuery(menuQuery).data?.plan
   const failed = menus.find((m) => m.error && !m.data)
   if (failed) return <Failure error={failed.error} onRetry={() => failed.refetch()} />
   const known = book.wells.flatMap((w, i) => {
@@ -58,7 +59,12 @@ export function DriftPage() {
       )}
       <ul>
         {adrift.map((a) => (
-          <AdriftLine key={`${a.drink} ${a.well}`} adrift={a} edition={edition.number} />
+          <AdriftLine
+            key={`${a.drink} ${a.well}`}
+            adrift={a}
+            edition={edition.number}
+            planned={plan?.chapters.flatMap((c) => c.entries).find((e) => e.drink === a.drink)?.version}
+          />
         ))}
       </ul>
     </div>
@@ -73,7 +79,16 @@ const countText = (adrift: readonly Adrift[]) => {
 const waitingIn = ({ chapters }: PouredMenu) =>
   chapters.flatMap((c) => c.drinks).filter((d) => !d.now || d.now.isOld).length
 
-function AdriftLine({ adrift, edition }: { adrift: Adrift; edition: number }) {
+function AdriftLine({
+  adrift,
+  edition,
+  planned,
+}: {
+  adrift: Adrift
+  edition: number
+  /** The version that the next edition would pour. */
+  planned: number | undefined
+}) {
   const { book } = useHouse()
   const [isOpen, setOpen] = useState(false)
   const well = bySlug(book.wells, adrift.well)?.name ?? adrift.well
@@ -85,6 +100,11 @@ function AdriftLine({ adrift, edition }: { adrift: Adrift; edition: number }) {
             {adrift.name}
           </Link>{' '}
           <span className="text-soft">at the {well}</span>
+          {planned !== undefined && planned !== adrift.version && (
+            <Link to={`/drinks/${adrift.drink}?v=${planned}`} className="caption block underline">
+              version {planned} is planned for the next edition
+            </Link>
+          )}
         </p>
         {adrift.off.map((o) => (
           <span key={o.measure} className="flex items-center gap-2 text-sm">

@@ -3,7 +3,7 @@ import { MEASURES } from '@conch/core/drink'
 import { formOf } from '@conch/core/schema'
 import type { TuneAnswer, TuneResult } from '@conch/core/tune'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useMemo, useState } from 'react'
+import { useMemo, useRef, useState } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { z } from 'zod'
@@ -38,9 +38,16 @@ export function TuneAll({ adrift, onDone }: { adrift: readonly Adrift[]; onDone:
     const answer = bestOf(results.get(keyOf(version)))
     return answer && !left.has(keyOf(version)) ? [{ version, answer }] : []
   })
+  /** What is saved already, and what is done with, where another one failed: neither is written twice. */
+  const savedAs = useRef(new Map<string, number>())
+  const done = useRef(new Set<string>())
   const form = useSending(reasonForm, { reason: '', isForMenu: true }, async ({ reason, isForMenu }) => {
     try {
-      for (const { version, answer } of taken) await save(version, answer, reason, isForMenu)
+      for (const { version, answer } of taken) {
+        if (done.current.has(keyOf(version))) continue
+        await save(version, answer, reason, isForMenu)
+        done.current.add(keyOf(version))
+      }
     } finally {
       await queryClient.invalidateQueries({ queryKey: DRINKS_KEY })
     }
@@ -51,13 +58,19 @@ export function TuneAll({ adrift, onDone }: { adrift: readonly Adrift[]; onDone:
   })
   const save = async (version: ListedVersion, answer: TuneAnswer, reason: string, isForMenu: boolean) => {
     const { drink, number } = version
-    const saved = await api.post(`/api/drinks/${drink}/found`, formOf(versionSchema), {
-      document: answer.document,
-      begunFrom: number,
-      reason,
-      origin: { kind: 'house' },
-    })
-    if (isForMenu) await decide(queryClient, drink, { version: saved.number, reason })
+    const known = savedAs.current.get(keyOf(version))
+    const saved =
+      known ??
+      (
+        await api.post(`/api/drinks/${drink}/found`, formOf(versionSchema), {
+          document: answer.document,
+          begunFrom: number,
+          reason,
+          origin: { kind: 'house' },
+        })
+      ).number
+    savedAs.current.set(keyOf(version), saved)
+    if (isForMenu) await decide(queryClient, drink, { version: saved, reason })
   }
   const isSearching = versions.length === 0 || results.size < versions.length
   return (

@@ -1,6 +1,6 @@
-import { type DrinkDocument, glassFor } from '@conch/core/drink'
+import type { DrinkDocument } from '@conch/core/drink'
 import type { HouseBook } from '@conch/core/house'
-import type { TuneResult } from '@conch/core/tune'
+import { type TuneResult, wellsThatMake } from '@conch/core/tune'
 import { useEffect, useState } from 'react'
 import { tuneOnce } from '../../workers/tune.ts'
 
@@ -20,8 +20,10 @@ export function useTunedAll(book: HouseBook, drinks: readonly ToTune[]): Readonl
     const search = async () => {
       const results = new Map<string, TuneResult>()
       for (const { key, document } of drinks) {
-        const wells = book.wells.map((w) => w.slug).filter((w) => glassFor(document, book, w).ok)
-        const result = await tuneOnce(book, { document, standard: document.standard, wells })
+        const asked = { document, standard: document.standard, wells: wellsThatMake(document, book) }
+        const result = await tuneOnce(book, asked).catch(
+          (e: Error): TuneResult => ({ outcome: 'problem', problems: [{ path: [], message: e.message }] }),
+        )
         if (!isCurrent) return
         if (result) setFound({ of, book, results: new Map(results.set(key, result)) })
       }

@@ -3,7 +3,15 @@ import { type DrinkDocument, pourName, standardFrom } from '@conch/core/drink'
 import { bySlug, currencyOf, type HouseBook } from '@conch/core/house'
 import { ownVersionOf } from '@conch/core/lineage'
 import { keysOf } from '@conch/core/schema/keysOf'
-import { askedFor, costOfServe, TARGETS, type Target, type TuneAnswer, type TuneAsked } from '@conch/core/tune'
+import {
+  askedFor,
+  costOfServe,
+  TARGETS,
+  type Target,
+  type TuneAnswer,
+  type TuneAsked,
+  wellsThatMake,
+} from '@conch/core/tune'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { Link, useLocation, useNavigate, useParams } from 'react-router'
@@ -73,7 +81,7 @@ function insteadWords({ line }: PouredInstead, book: HouseBook): string {
   return `${line.lines.map((l) => pourName(l, book)).join(' and ')} for ${pourName(line.was, book)}`
 }
 
-/** What is asked for by a wish: the document that is tuned, and what must be in its glass. */
+/** What is asked for by a wish: the document that is tuned, and what must be in its glass; or why nothing can be. */
 function useAsked(drink: Drink, document: DrinkDocument, state: TuneState) {
   const { book, well } = useHouse()
   const { wish, lines, mayAdd, keepRatio, mostCost, isEverywhere } = state
@@ -82,7 +90,7 @@ function useAsked(drink: Drink, document: DrinkDocument, state: TuneState) {
   const now = useGlass(document, book, well.slug, 'tuned')
   const liked = useGlass(like, book, well.slug, `like ${likeNumber}`)
   const asItIs = useMemo(() => costOfServe(document, book, well.slug), [document, book, well.slug])
-  return useMemo(() => {
+  const asked = useMemo(() => {
     if (!now?.ok) return undefined
     const glass = wish.startsWith('glass:') ? wish.slice('glass:'.length) : undefined
     const tuned = glass ? inGlass(document, well.slug, glass) : document
@@ -100,7 +108,7 @@ function useAsked(drink: Drink, document: DrinkDocument, state: TuneState) {
     const asked: Omit<TuneAsked, 'book'> = {
       ...part,
       document: tuned,
-      wells: glass || !isEverywhere ? [well.slug] : book.wells.map((w) => w.slug),
+      wells: glass || !isEverywhere ? [well.slug] : wellsThatMake(tuned, book, well.slug),
       lines,
       mayAdd,
       ...(keepRatio ? { keepRatio } : {}),
@@ -122,6 +130,8 @@ function useAsked(drink: Drink, document: DrinkDocument, state: TuneState) {
     well.slug,
     likeNumber,
   ])
+  const refused = [now, liked].find((answer) => answer && !answer.ok)
+  return { asked, problem: refused && !refused.ok ? refused.problems[0]?.message : undefined }
 }
 
 function OpenTuner({
@@ -144,7 +154,7 @@ function OpenTuner({
   const [rest, setRest] = useState<Omit<TuneState, 'wish'>>(NOTHING_ASKED)
   const wish = readWish(search.get('to'))
   const state = useMemo(() => ({ ...rest, wish }), [rest, wish])
-  const asked = useAsked(drink, document, state)
+  const { asked, problem } = useAsked(drink, document, state)
   const tuned = useTuned(book, asked)
   const costNow = useMemo(() => costOfServe(saved, book, well.slug), [saved, book, well.slug])
   const use = (answer: TuneAnswer) => {
@@ -197,6 +207,11 @@ function OpenTuner({
       <div className="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,25rem)_minmax(0,1fr)]">
         <TuneLines document={document} book={book} state={state} onChange={(c) => setRest({ ...rest, ...c })} />
         <div className="max-lg:order-first">
+          {problem && (
+            <p role="status" className="text-stop">
+              At the {well.name} it cannot be made: {problem}
+            </p>
+          )}
           <Progress tuned={tuned} />
           {tuned.result && asked && (
             <Result

@@ -4,7 +4,11 @@ export const ERRORS = {
   invalid: { status: 422, title: 'Something in it is not allowed' },
   cannotCompute: { status: 422, title: 'This drink cannot be computed' },
   notFound: { status: 404, title: 'There is no such thing here' },
-  nobody: { status: 401, title: 'Say who works here first' },
+  nobody: { status: 401, title: 'Sign in first' },
+  locked: { status: 401, title: 'The screen is locked: say who it is' },
+  wrongSecret: { status: 401, title: 'That is not right' },
+  lockedOut: { status: 403, title: 'Locked out, except on devices of the house' },
+  tooMany: { status: 429, title: 'Too many at once: wait a moment' },
   notAllowed: { status: 403, title: 'Your role may not do this' },
   conflict: { status: 409, title: 'Somebody else was faster' },
   exists: { status: 409, title: 'It is there already' },
@@ -37,4 +41,6 @@ export interface ProblemDocument {
   fields?: FieldProblem[]
   /** With `conflict`: what stands there now. */
   current?: unknown
+  /** With `tooMany`: seconds until it is heard again. */
+  waitS?: number
 }

@@ -23,6 +23,8 @@ export const EVENT_KINDS = [
   'trial',
   'station',
   'person',
+  'session',
+  'device',
 ] as const
 export type EventKind = (typeof EVENT_KINDS)[number]
 
@@ -54,6 +56,13 @@ export const EVENT_VERBS = [
   'closed',
   'abandoned',
   'answered',
+  'signedIn',
+  'signedOut',
+  'locked',
+  'lifted',
+  'coded',
+  'enrolled',
+  'removed',
 ] as const
 export type EventVerb = (typeof EVENT_VERBS)[number]
 
@@ -76,3 +85,32 @@ export const auditEntrySchema = z.object({
   detail: z.record(z.string(), z.unknown()),
 })
 export type AuditEntry = z.infer<typeof auditEntrySchema>
+
+const day = z.iso.date()
+/** What of the audit is looked for. */
+export const auditQuery = z.strictObject({
+  /** The number of a person. */
+  who: z.coerce.number().int().min(1).max(2_147_483_647).optional(),
+  kind: z.enum(EVENT_KINDS).optional(),
+  /** All of them, somewhere in it. */
+  words: z.string().max(200).optional(),
+  /** Nights in the house, both counted in. */
+  from: day.optional(),
+  to: day.optional(),
+  /** What comes before this place in the chain: the next page. */
+  before: z.coerce.number().int().min(1).max(2_147_483_647).optional(),
+})
+export type AuditQuery = z.infer<typeof auditQuery>
+
+export const auditPageSchema = z.object({
+  entries: z.array(auditEntrySchema),
+  /** Where the next page begins; null: there is none. */
+  next: z.number().int().nullable(),
+  /** The end of the chain. */
+  head: z.object({ sequence: z.number().int(), hash: z.string() }),
+})
+export type AuditPage = z.infer<typeof auditPageSchema>
+
+/** What somebody did, for themselves: no more than that they did it. */
+export const doingSchema = auditEntrySchema.pick({ at: true, kind: true, verb: true, subject: true })
+export type Doing = z.infer<typeof doingSchema>

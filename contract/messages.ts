@@ -69,6 +69,8 @@ export const setUpHouseSchema = z.strictObject({
   clock: clockSchema.optional(),
   /** Who sets it up: its first manager. */
   manager: nameSchema.default('Manager'),
+  /** Their passphrase. */
+  secret: z.string().min(1, 'say it').max(200),
 })
 /** A thing of the house as it shall be, and the revision that it was made from; 0 makes it new. */
 export const changeSchema = <T extends z.ZodType>(document: T) =>

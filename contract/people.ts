@@ -15,7 +15,12 @@ export const personSchema = z.object({
 })
 export type Person = z.infer<typeof personSchema>
 
-export const makePersonSchema = z.object({ name: nameSchema, role: roleSchema }).strict()
+export const makePersonSchema = z.strictObject({
+  name: nameSchema,
+  role: roleSchema,
+  /** Their first PIN or passphrase; left out, they cannot sign in yet. */
+  secret: z.string().min(1, 'say it').max(200).optional(),
+})
 export const changePersonSchema = z
   .object({ name: nameSchema, role: roleSchema, isActive: z.boolean(), revision: z.number().int().min(1) })
   .strict()

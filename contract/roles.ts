@@ -1,30 +1,45 @@
 /** What a person may be here. */
-export const ROLES = { manager: 'Manager', lead: 'Lead', bartender: 'Bartender' } as const
+export const ROLES = { manager: 'Manager', lead: 'Lead', bartender: 'Bartender', viewer: 'Viewer' } as const
 export type Role = keyof typeof ROLES
-/** Who asks: a person's role, or nobody, for a request that names no person. */
+/** Who asks: a person's role, or nobody, for a request that is not signed in. */
 export type Asker = Role | 'nobody'
 
-const EVERYONE = ['manager', 'lead', 'bartender'] as const
+/** What each is, in a word, where one is chosen. */
+export const ROLE_WORDS: Record<Role, string> = {
+  manager: 'everything, sealed formulas too',
+  lead: 'writes drinks, mixes and the next menu',
+  bartender: 'makes drinks, tastes, and says what is out',
+  viewer: 'sees the menu without pours: a tablet for guests',
+}
 
-/** What can be done, and by whom. */
+const BAR = ['manager', 'lead', 'bartender'] as const
+const SIGNED_IN = [...BAR, 'viewer'] as const
+const ANYBODY = [...SIGNED_IN, 'nobody'] as const
+
+/** What can be done, and by whom. Every place of the API names one of these. */
 const PERMISSIONS = {
-  /** What is on the menu, without pours; who works here; whether the server is well. */
-  lookAround: [...EVERYONE, 'nobody'],
-  /** Compute a drink; nobody brings all its figures along. */
-  preview: [...EVERYONE, 'nobody'],
-  /** Only while there is no house yet. */
+  /** Whether the server is well, and how one signs in here. */
+  lookAround: ANYBODY,
+  /** Say who one is; enrol a device with a code that a manager made. */
+  signIn: ANYBODY,
+  /** Only while there is no house yet, or nobody who could open it. */
   setUpHouse: ['manager', 'nobody'],
-  read: EVERYONE,
+  /** Leave, lock the screen, change one's own PIN, see what one did. */
+  keepOwn: SIGNED_IN,
+  /** What is on the menu, without pours. */
+  readPublished: SIGNED_IN,
+  read: BAR,
+  preview: BAR,
   saveDraft: ['manager', 'lead'],
   saveVersion: ['manager', 'lead'],
   planMenu: ['manager', 'lead'],
   publishEdition: ['manager'],
   makeLot: ['manager', 'lead'],
   editHouse: ['manager', 'lead'],
-  taste: EVERYONE,
+  taste: BAR,
   logTrial: ['manager', 'lead'],
   openSealed: ['manager'],
-  prepare: EVERYONE,
+  prepare: BAR,
   exportHouse: ['manager'],
   readAudit: ['manager'],
   editPeople: ['manager'],
@@ -40,3 +55,6 @@ export function mayDo(role: Asker, act: Act): boolean {
 export function rolesFor(act: Act): readonly Role[] {
   return (PERMISSIONS[act] as readonly Asker[]).filter((role) => role !== 'nobody')
 }
+
+/** What a locked screen still may: read what the bar reads, so that no card goes dark; never more. */
+export const whileLocked = (role: Role): Role => (role === 'viewer' ? 'viewer' : 'bartender')

@@ -26,6 +26,8 @@ export const importStateSchema = z.object({
       editions: z.number().int(),
       /** Figures of editions that do not follow from their own locks. */
       remarks: z.array(z.string()),
+      /** Who can open the house that came, once they have a passphrase. */
+      managers: z.array(z.string()).default([]),
     })
     .optional(),
   problem: problemSchema.optional(),

@@ -11,6 +11,7 @@ export async function buildServer() {
       'server/main.ts',
       'server/restore.ts',
       'server/verify.ts',
+      'server/resetManager.ts',
       'server/jobs.worker.ts',
       'server/features/transfer/import.worker.ts',
     ].map((file) => join(ROOT, file)),
@@ -21,9 +22,9 @@ export async function buildServer() {
     target: 'node20',
     format: 'esm',
     sourcemap: true,
-    // PGlite finds its WebAssembly beside itself; the loggers start worker threads by file; pdfkit and the fonts
+    // PGlite finds its WebAssembly beside itself, and the hash its library for this machine; the loggers start worker threads by file; pdfkit and the fonts
     // are read from where they lie.
-    external: ['@electric-sql/pglite', 'pino', 'pg-native', 'pdfkit', '@fontsource/*'],
+    external: ['@electric-sql/pglite', '@node-rs/argon2', 'pino', 'pg-native', 'pdfkit', '@fontsource/*'],
     banner: {
       js: "import { createRequire as __createRequire } from 'node:module'; const require = __createRequire(import.meta.url);",
     },

@@ -1,5 +1,5 @@
 /**
- * `npm start`, `npm run demo`, `npm run restore` and `npm run verify`: installs and builds what is missing or out of
+ * `npm start`, `npm run demo`, `npm run restore`, `npm run verify` and `npm run reset-manager`: installs and builds what is missing or out of
  * date, then runs.
  */
 
@@ -9,7 +9,7 @@ import { build, install } from './prepare.mjs'
 install()
 build()
 const [first, ...rest] = process.argv.slice(2)
-const isTool = first === 'restore' || first === 'verify'
+const isTool = ['restore', 'verify', 'resetManager'].includes(first)
 const file = `server/dist/${isTool ? first : 'main'}.js`
 const args = ['--enable-source-maps', file, ...(isTool ? rest : process.argv.slice(2))]
 const child = spawn(process.execPath, args, { stdio: 'inherit' })

@@ -1,3 +1,4 @@
+import { rolesFor } from '@conch/contract'
 import { jsonSchemas } from '@conch/contract/jsonSchemas'
 import { serveStatic } from '@hono/node-server/serve-static'
 import { OpenAPIHono } from '@hono/zod-openapi'
@@ -6,7 +7,9 @@ import { compress } from 'hono/compress'
 import { requestId } from 'hono/request-id'
 import { secureHeaders } from 'hono/secure-headers'
 import type { Logger } from 'pino'
+import { readVisitor } from './door/visitor.ts'
 import { Refusal } from './errors/Refusal.ts'
+import { accessRoutes } from './features/access/routes.ts'
 import { auditRoutes } from './features/audit/routes.ts'
 import { draftRoutes } from './features/drafts/routes.ts'
 import { drinkRoutes } from './features/drinks/routes.ts'
@@ -26,11 +29,12 @@ import { transferRoutes } from './features/transfer/routes.ts'
 import { trialRoutes } from './features/trials/routes.ts'
 import { drained, guardAddress, hostNames, InFlight, requestLog } from './http/guards.ts'
 import { onError } from './http/onError.ts'
-import type { Route, Services } from './http/route.ts'
+import { honoPath, type Route, type Services } from './http/route.ts'
 
 /** Every place of the API. */
 export const ROUTES: Route[] = [
   ...healthRoutes,
+  ...accessRoutes,
   ...publishedRoutes,
   ...peopleRoutes,
   ...houseRoutes,
@@ -56,6 +60,8 @@ export interface AppOptions extends Services {
   /** The names under which it may be asked for; left out: those of this machine by itself. */
   hosts?: ReadonlySet<string>
   inFlight?: InFlight
+  /** Whether a proxy stands before it, whose word is taken for who asks. */
+  trustsProxy?: boolean
 }
 
 declare module 'hono' {
@@ -66,12 +72,46 @@ declare module 'hono' {
   }
 }
 
+/** What a browser may do with what it gets. Styles alone stand in pages: charts and toasts set them as they go. */
+const HEADERS = secureHeaders({
+  contentSecurityPolicy: {
+    defaultSrc: ["'self'"],
+    scriptSrc: ["'self'"],
+    styleSrc: ["'self'", "'unsafe-inline'"],
+    imgSrc: ["'self'", 'data:'],
+    workerSrc: ["'self'"],
+    connectSrc: ["'self'"],
+    objectSrc: ["'none'"],
+    baseUri: ["'none'"],
+    formAction: ["'self'"],
+    frameAncestors: ["'none'"],
+  },
+  xFrameOptions: 'DENY',
+  // A house in a cellar may have to go back to an address without it.
+  strictTransportSecurity: false,
+  referrerPolicy: 'no-referrer',
+  permissionsPolicy: { camera: [], microphone: [], geolocation: [], payment: [], serial: ['self'] },
+})
+
+/** What is asked without saying who: whether the process lives, and what the API is. Everything else names its act. */
+const OPEN = ['/api/alive', '/api/openapi.json', '/api/schemas/drink.json']
+
+/** @throws Error where something is served under /api that names no act: such a house does not start */
+function assertEveryPlaceHasAnAct(app: OpenAPIHono): void {
+  const known = new Set([...ROUTES.map((r) => honoPath(r.path)), ...OPEN])
+  for (const { path, method } of app.routes)
+    if (method !== 'ALL' && path.startsWith('/api/') && !known.has(path))
+      throw new Error(`bug: ${method} ${path} names no act, so that anybody could ask it`)
+  for (const { path, act } of ROUTES) if (rolesFor(act).length === 0) throw new Error(`bug: nobody may ask ${path}`)
+}
+
 /** The whole application: the API, its description, and the pages. */
 export function createApp({
   log,
   webRoot,
   hosts = hostNames('localhost'),
   inFlight = new InFlight(),
+  trustsProxy = false,
   ...services
 }: AppOptions): OpenAPIHono {
   const app = new OpenAPIHono()
@@ -83,18 +123,10 @@ export function createApp({
   })
   app.use(requestLog(log))
   app.use(drained)
+  app.use(readVisitor(trustsProxy))
+  app.use(HEADERS)
   app.use(guardAddress(hosts))
   app.use(compress())
-  app.use(
-    secureHeaders({
-      contentSecurityPolicy: {
-        defaultSrc: ["'self'"],
-        styleSrc: ["'self'", "'unsafe-inline'"],
-        imgSrc: ["'self'", 'data:'],
-        workerSrc: ["'self'"],
-      },
-    }),
-  )
   app.get('/api/alive', (c) => c.json(ALIVE))
   app.use('/api/*', inFlight.middleware(services.database))
   for (const route of ROUTES) route.register(app, services)
@@ -113,6 +145,7 @@ export function createApp({
   app.all('/api/*', (c) => {
     throw new Refusal('notFound', `there is nothing at ${c.req.method} ${c.req.path.slice(0, 200)}`)
   })
+  assertEveryPlaceHasAnAct(app)
   if (webRoot) servePages(app, webRoot)
   return app
 }

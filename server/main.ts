@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs'
+import { createServer as createTlsServer } from 'node:https'
 import { setFlagsFromString } from 'node:v8'
 import { houseFileSchema } from '@conch/contract'
 import { serve } from '@hono/node-server'
@@ -6,10 +8,12 @@ import { NOBODY } from './access/actor.ts'
 import { createApp } from './app.ts'
 import { backUpTonight } from './backup/backups.ts'
 import { DEMO, WEB_DIST } from './database/paths.ts'
+import { giveDemoSecrets, hashDemoSecrets } from './demoSecrets.ts'
 import { withoutValues } from './errors/withoutValues.ts'
 import { clearKeptAnswers } from './events/answerOnce.ts'
 import { beginOlderHouse } from './events/beginOlderHouse.ts'
 import { inWrite } from './events/index.ts'
+import { LOCKING } from './features/access/index.ts'
 import { importHouseFile } from './features/transfer/importHouseFile.ts'
 import { refitOutdated } from './features/trials/refitOutdated.ts'
 import { hostNames, InFlight } from './http/guards.ts'
@@ -18,6 +22,7 @@ import type { Services } from './http/route.ts'
 import { dataDirectory, endWith, openHouse, SetUpProblem } from './openHouse.ts'
 import { readHouseFolder } from './readHouseFolder.ts'
 import { createServices } from './services.ts'
+import { clearAccess, hasManagerWithSecret } from './stores/access.ts'
 import { isSetUp } from './stores/house.ts'
 
 const MAINTAIN_EVERY_MS = 10 * 60_000
@@ -34,11 +39,42 @@ function readPort(text = '4600'): number {
   throw new SetUpProblem(`PORT is “${text}”; it must be a whole number from 1 to 65535.`)
 }
 
+/** How the line is encrypted, where it is. @throws SetUpProblem for one file without the other, or one that is not there */
+function readTls(cert = process.env.TLS_CERT, key = process.env.TLS_KEY): { cert: Buffer; key: Buffer } | undefined {
+  if (!cert && !key) return undefined
+  if (!cert || !key) throw new SetUpProblem('TLS_CERT and TLS_KEY belong together: name both files, or neither.')
+  const read = (name: string, file: string) => {
+    try {
+      return readFileSync(file)
+    } catch {
+      throw new SetUpProblem(`${name} names ${file}, which cannot be read.`)
+    }
+  }
+  return { cert: read('TLS_CERT', cert), key: read('TLS_KEY', key) }
+}
+
+const isYes = (name: string) => {
+  const text = process.env[name] ?? ''
+  if (/^(|0|no|false)$/i.test(text)) return false
+  if (/^(1|yes|true)$/i.test(text)) return true
+  throw new SetUpProblem(`${name} is “${text}”; it must be yes or no.`)
+}
+
+function readMostRequests(text = process.env.CONCH_MOST_REQUESTS): number | undefined {
+  if (!text) return undefined
+  const most = Number(text)
+  if (Number.isInteger(most) && most >= 1) return most
+  throw new SetUpProblem(`CONCH_MOST_REQUESTS is “${text}”; it must be a whole number from 1 on.`)
+}
+
 async function loadDemo(services: Services): Promise<void> {
   const file = check(houseFileSchema, readHouseFolder(DEMO, services.now()))
-  const came = await inWrite(services.database, { actor: NOBODY, now: services.now }, (write) =>
-    importHouseFile(file, { isDemo: true }, write),
-  )
+  const secrets = await hashDemoSecrets(services.now())
+  const came = await inWrite(services.database, { actor: NOBODY, now: services.now }, async (write) => {
+    const brought = await importHouseFile(file, { isDemo: true }, write)
+    await giveDemoSecrets(secrets, write)
+    return brought
+  })
   await services.database.makeDurable()
   console.log(`Loaded the demo house: ${came.drinks} drinks, ${came.versions} versions, ${came.editions} editions.`)
 }
@@ -49,15 +85,21 @@ async function main(): Promise<void> {
   // This machine alone, unless somebody says otherwise.
   const hostname = process.env.HOST ?? '127.0.0.1'
   const database = await openHouse()
-  const services = createServices(database, () => new Date())
+  const tls = readTls()
+  const trustsProxy = isYes('TRUST_PROXY')
+  const services = createServices(database, () => new Date(), readMostRequests())
   await beginOlderHouse(services)
   if (process.argv.includes('--demo') && !(await isSetUp(database.db))) await loadDemo(services)
 
+  const isOpenToNobody = (await isSetUp(database.db)) && !(await hasManagerWithSecret(database.db))
   const inFlight = new InFlight()
   const hosts = hostNames(hostname, (process.env.CONCH_HOSTS ?? '').split(/[\s,]+/).filter(Boolean))
-  const app = createApp({ ...services, log, webRoot: WEB_DIST, hosts, inFlight })
-  const server = serve({ fetch: app.fetch, port, hostname }, () => {
-    console.log(`Lazy Conch is open: http://${hostname === '127.0.0.1' ? 'localhost' : hostname}:${port}`)
+  const app = createApp({ ...services, log, webRoot: WEB_DIST, hosts, inFlight, trustsProxy })
+  const encrypted = tls ? { createServer: createTlsServer, serverOptions: tls } : {}
+  const server = serve({ fetch: app.fetch, port, hostname, ...encrypted }, () => {
+    const name = hostname === '127.0.0.1' ? 'localhost' : hostname
+    console.log(`Lazy Conch is open: ${tls ? 'https' : 'http'}://${name}:${port}`)
+    if (isOpenToNobody) console.log('Nobody can sign in yet. On this machine: npm run reset-manager')
     // Once people are answered: it may take seconds.
     services.glasses.start((err) => log.error({ err: withoutValues(err) }, 'glasses were not computed'))
     refitOutdated(services).catch((err) => log.error({ err: withoutValues(err) }, 'stations were not fitted anew'))
@@ -81,6 +123,7 @@ async function main(): Promise<void> {
     if (!database.isTaking) return
     await database.maintain()
     await clearKeptAnswers(database.db, services.now())
+    await clearAccess(database.db, services.now(), LOCKING)
     await backUpTonight(database, dataDirectory(), services.now())
     // Last: what cannot be fitted keeps nobody from a back-up. After an import there may be some.
     await refitOutdated(services)

@@ -74,6 +74,7 @@ async function main(): Promise<void> {
   try {
     const came = await bring(path)
     console.log(`Restored ${came.drinks} drinks, ${came.versions} versions, ${came.editions} editions.`)
+    console.log('PINs and passphrases are in no copy. Make a manager’s passphrase now: npm run reset-manager')
     for (const remark of came.remarks) console.log(`Note: ${remark}`)
   } catch (error) {
     if (error instanceof Refusal) throw new SetUpProblem(`Nothing was restored: ${error.message}`)

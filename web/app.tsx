@@ -5,8 +5,11 @@ import { CommandProvider } from './app/commands.tsx'
 import { HouseProvider } from './app/house.tsx'
 import { houseQuery, readyQuery } from './app/queries.ts'
 import { useMaybeWho } from './app/who.ts'
+import { GuestMenuPage } from './features/menu/GuestMenuPage.tsx'
 import { MenuPage } from './features/menu/MenuPage.tsx'
-import { WhoPage, workAs } from './features/people/WhoPage.tsx'
+import { OwnSecretFirst, SignInDialog, SignInPage } from './features/people/index.ts'
+import { ClaimPage } from './features/setup/ClaimPage.tsx'
+import { storedImport } from './features/setup/useImport.ts'
 import type { PagePath } from './shell/places.ts'
 import { Shell } from './shell/Shell.tsx'
 import { Empty, Failure, Loading } from './ui/States.tsx'
@@ -64,6 +67,9 @@ const TastingsPage = lazy(() =>
 )
 const TastingPage = lazy(() => import('./features/tastings/TastingPage.tsx').then((m) => ({ default: m.TastingPage })))
 const TunePage = lazy(() => import('./features/tune/TunePage.tsx').then((m) => ({ default: m.TunePage })))
+const PeoplePage = lazy(() => import('./features/people/PeoplePage.tsx').then((m) => ({ default: m.PeoplePage })))
+const YouPage = lazy(() => import('./features/people/YouPage.tsx').then((m) => ({ default: m.YouPage })))
+const AuditPage = lazy(() => import('./features/audit/AuditPage.tsx').then((m) => ({ default: m.AuditPage })))
 const SetUpPage = lazy(() => import('./features/setup/SetUpPage.tsx').then((m) => ({ default: m.SetUpPage })))
 
 /** What stands at each address. */
@@ -102,6 +108,9 @@ const ELEMENTS: Record<PagePath, ReactElement> = {
   '/ice/:well': <WellPage />,
   '/ice/:well/:station': <StationPage />,
   '/house': <HousePage />,
+  '/people': <PeoplePage />,
+  '/audit': <AuditPage />,
+  '/you': <YouPage />,
 }
 const PLACES: RouteObject[] = [
   ...Object.entries(ELEMENTS).map(([path, element]) => ({ path, element })),
@@ -117,7 +126,7 @@ const PLACES: RouteObject[] = [
   },
 ]
 
-const router = createBrowserRouter([{ element: <Shell onWho={workAs} />, children: PLACES }])
+const router = createBrowserRouter([{ element: <Shell Door={SignInDialog} />, children: PLACES }])
 
 export function App() {
   const ready = useQuery(readyQuery)
@@ -130,7 +139,19 @@ export function App() {
         <SetUpPage />
       </Suspense>
     )
-  return who ? <OpenHouse key={who.id} /> : <WhoPage />
+  const importId = who ? undefined : storedImport()
+  if (importId)
+    return (
+      <ClaimPage importId={importId}>
+        <SignInPage />
+      </ClaimPage>
+    )
+  if (!who) return <SignInPage />
+  return (
+    <OwnSecretFirst key={who.id}>
+      {who.role === 'viewer' ? <GuestMenuPage /> : <OpenHouse key={who.id} />}
+    </OwnSecretFirst>
+  )
 }
 
 /** The house as the one who works here may see it. */

@@ -337,6 +337,8 @@ export const settingsSchema = z.object({
     .optional(),
   /** Days that a back-up is kept; left out: a fortnight. */
   keepBackupsDays: wholeWithin(RANGES.keepBackupsDays).optional(),
+  /** The screen of a device locks after so long without a touch; 0: never. */
+  idleLockMinutes: wholeWithin(RANGES.idleLockMinutes).optional(),
   /** The jiggers and spoons that the house owns: each its name and what its sides and lines hold, ml. */
   measures: z
     .array(z.object({ name: nameSchema, volumesMl: z.array(z.number().positive().max(1000)).min(1).max(8) }).strict())

@@ -74,6 +74,8 @@ export const RANGES = {
   fridgeC: range(-5, 12),
   freezerC: range(-40, -5),
   keepBackupsDays: range(1, 3650),
+  /** Without a touch; 0: never. */
+  idleLockMinutes: range(0, 240),
   price: range(0, 100_000),
   // How far a target moves at once.
   noteSweet: range(0.1, 3),

@@ -8,6 +8,8 @@ export interface Actor {
   role: Asker
   /** As it is written into history. */
   name: string
+  /** Through which sign-in; undefined for nobody and for the house itself. */
+  session?: { id: number; isLocked: boolean; deviceId: number | null }
 }
 
 /** A request that names no person. */
@@ -25,6 +27,6 @@ export function assertMay({ role }: Actor, act: Act, what: string): void {
   const roles = rolesFor(act)
     .map((r) => ROLES[r])
     .join(' or a ')
-  if (role === 'nobody') throw new Refusal('nobody', `nobody may not ${what}; say who works here, as a ${roles}`)
+  if (role === 'nobody') throw new Refusal('nobody', `nobody may not ${what}; sign in as a ${roles}`)
   throw new Refusal('notAllowed', `a ${ROLES[role]} may not ${what}; ask a ${roles}`)
 }

@@ -4,6 +4,8 @@ interface RefusalOptions {
   fields?: FieldProblem[]
   /** With a conflict: what stands there now. */
   current?: unknown
+  /** Seconds until it is heard again. */
+  waitS?: number
   cause?: unknown
 }
 
@@ -12,12 +14,14 @@ export class Refusal extends Error {
   readonly code: ErrorCode
   readonly fields: FieldProblem[] | undefined
   readonly current: unknown
+  readonly waitS: number | undefined
 
-  constructor(code: ErrorCode, detail: string, { fields, current, cause }: RefusalOptions = {}) {
+  constructor(code: ErrorCode, detail: string, { fields, current, waitS, cause }: RefusalOptions = {}) {
     super(detail, { cause })
     this.code = code
     this.fields = fields
     this.current = current
+    this.waitS = waitS
   }
 
   toProblem(): ProblemDocument {
@@ -30,6 +34,7 @@ export class Refusal extends Error {
       code: this.code,
       ...(this.fields ? { fields: this.fields } : {}),
       ...(this.current === undefined ? {} : { current: this.current }),
+      ...(this.waitS === undefined ? {} : { waitS: this.waitS }),
     }
   }
 }

@@ -235,6 +235,8 @@ const READERS: Record<EventKind, Reader> = {
   },
   flight: async (db, _, held) => ({ flights: await readFlights(db, held.lastFlight) }),
   person: async (db) => ({ people: await loadPeople(db) }),
+  session: readNothing,
+  device: readNothing,
   batch: readNothing,
   drink: async (db, slugs) => {
     const found = new Map((await loadDrinks(db, slugs)).map((d) => [d.slug, d]))

@@ -30,7 +30,7 @@ const nameOf = (host: string) => host.toLowerCase().replace(/:\d+$/, '')
  */
 export function guardAddress(hosts: ReadonlySet<string>): MiddlewareHandler {
   return async (c, next) => {
-    const host = c.req.header('host') ?? new URL(c.req.url).host
+    const { host } = c.get('visitor')
     if (!hosts.has(nameOf(host)))
       throw new Refusal(
         'wrongHost',
@@ -40,8 +40,12 @@ export function guardAddress(hosts: ReadonlySet<string>): MiddlewareHandler {
     const origin = c.req.header('origin')
     if (!isRead && origin !== undefined && !isSameHost(origin, host))
       throw new Refusal('wrongHost', `a page of “${origin.slice(0, 100)}” may not change anything here`)
-    if (!isRead && c.req.header('sec-fetch-site') === 'cross-site')
+    const site = c.req.header('sec-fetch-site')
+    if (!isRead && site !== undefined && site !== 'same-origin')
       throw new Refusal('wrongHost', 'a page of another site may not change anything here')
+    // A browser always says so; a program that is signed in can.
+    if (!isRead && origin === undefined && site === undefined && c.req.header('cookie') !== undefined)
+      throw new Refusal('wrongHost', 'a change with a sign-in says where it comes from: send the header Origin')
     await next()
   }
 }

@@ -115,8 +115,11 @@ export const etagOf = (text: string): string => `"${createHash('sha1').update(te
 export function answerUnlessSame(
   c: Context,
   { etag, text, packed }: Pick<KeptAnswer, 'etag' | 'text'> & { packed?: Buffer | undefined },
+  { role }: Actor,
 ): Response {
-  const headers = { etag, 'cache-control': 'private, no-cache', vary: 'conch-person, cookie, accept-encoding' }
+  // What is sealed is not left lying in a browser that others use after them.
+  const keeping = mayOpen(role) ? 'private, no-store' : 'private, no-cache'
+  const headers = { etag, 'cache-control': keeping, vary: 'cookie, accept-encoding' }
   const known = c.req.header('if-none-match')?.split(',') ?? []
   // A proxy that packs the answer marks its tag as weak.
   if (known.some((tag) => tag.trim().replace(/^W\//, '') === etag)) return c.body(null, 304, headers)

@@ -15,6 +15,8 @@ export function onError(log: Logger) {
     return c.body(JSON.stringify(answer.toProblem()), status, {
       'content-type': 'application/problem+json',
       ...(status === 503 ? { 'retry-after': '2' } : {}),
+      ...(answer.waitS === undefined ? {} : { 'retry-after': String(Math.ceil(answer.waitS)) }),
+      'cache-control': 'no-store',
     })
   }
 }

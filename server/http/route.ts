@@ -1,13 +1,15 @@
 import { type Act, ERRORS, mayDo } from '@conch/contract'
 import { keysOf } from '@conch/core/schema/keysOf'
 import type { OpenAPIHono } from '@hono/zod-openapi'
-import type { Context } from 'hono'
+import type { Context, MiddlewareHandler } from 'hono'
+import { every } from 'hono/combine'
 import { createMiddleware } from 'hono/factory'
 import type { ContentfulStatusCode } from 'hono/utils/http-status'
 import { z } from 'zod'
 import { type Actor, assertMay, NOBODY } from '../access/actor.ts'
-import { readActor } from '../access/readActor.ts'
 import type { OpenDatabase } from '../database/index.ts'
+import { readActor } from '../door/readActor.ts'
+import type { Sessions } from '../door/sessions.ts'
 import { Refusal } from '../errors/Refusal.ts'
 import { answerOnce } from '../events/answerOnce.ts'
 import { hashOf } from '../events/hash.ts'
@@ -32,6 +34,10 @@ export interface Services {
   glasses: GlassKeeper
   /** What is usually poured of everything. */
   usual: UsualPours
+  /** Who is signed in. */
+  sessions: Sessions
+  /** Keeps one who asks from asking too much. */
+  rate: MiddlewareHandler<{ Variables: { actor: Actor } }>
 }
 
 export interface Call<Body, Params, Query = undefined> {
@@ -78,16 +84,21 @@ interface WriteRouteOf<B extends z.ZodType, P extends z.ZodType, R extends z.Zod
   extends Place<P>,
     WithBody<B, R> {
   method: 'post' | 'put' | 'delete'
+  /**
+   * Its answer or its body is secret, and it is another one each time: neither is kept for whoever sends it again.
+   */
+  isSecret?: true
   /** What is slow and changes nothing: before the transaction, which holds up everybody else's writes. */
   prepare?: (call: Call<z.output<B>, z.output<P>>) => Promise<X>
   handle: (call: Call<z.output<B>, z.output<P>> & { write: Write; prepared: X }) => Promise<z.input<R>>
 }
 
 /** A place of the API that answers with a file instead of JSON. */
-interface FileRouteOf<P extends z.ZodType> extends Place<P> {
+interface FileRouteOf<P extends z.ZodType, Q extends z.ZodType> extends Place<P> {
   contentType: string
+  query?: Q
   handle: (
-    call: Omit<Call<undefined, z.output<P>>, 'body' | 'query'>,
+    call: Omit<Call<undefined, z.output<P>, z.output<Q>>, 'body'>,
   ) => Promise<{ name: string; content: Uint8Array | string | ReadableStream<Uint8Array> }>
 }
 
@@ -100,6 +111,8 @@ export interface Route {
   isKept?: boolean
   /** Whether something is changed by it, and how that is kept: in one transaction, or in its own ones. */
   writes?: 'atOnce' | 'byItself'
+  /** Sent again under its key it is done again. */
+  isSecret?: boolean
   register(app: OpenAPIHono, services: Services): void
 }
 
@@ -112,6 +125,7 @@ const problemSchema = z
     code: z.enum(keysOf(ERRORS)),
     fields: z.array(z.object({ field: z.string(), message: z.string() })).optional(),
     current: z.unknown().optional(),
+    waitS: z.number().optional(),
   })
   .describe('RFC 9457 problem document')
 
@@ -146,24 +160,32 @@ function describePlace(
   })
 }
 
-const honoPath = (path: string) => path.replace(/\{(\w+)\}/g, ':$1')
+export const honoPath = (path: string) => path.replace(/\{(\w+)\}/g, ':$1')
 
-/** Who asks, and that they may: before anything else is read. */
+/** Who asks, that they may, and that they do not ask too much: before anything else is read. */
 const admission = (r: Place<z.ZodType>, services: Services, isWrite: boolean) =>
-  createMiddleware<{ Variables: { actor: Actor } }>(async (c, next) => {
-    c.set('actor', await admit(c, r, services, isWrite))
-    await next()
-  })
+  every(
+    createMiddleware<{ Variables: { actor: Actor } }>(async (c, next) => {
+      c.set('actor', await admit(c, r, services, isWrite))
+      await next()
+    }),
+    services.rate,
+  ) as MiddlewareHandler<{ Variables: { actor: Actor } }>
 
 const forAnybody = createMiddleware<{ Variables: { actor: Actor } }>(async (c, next) => {
   c.set('actor', NOBODY)
   await next()
 })
 
+/** Coming in and leaving. */
+const MAY_WHILE_LOCKED: ReadonlySet<Act> = new Set(['signIn', 'keepOwn'])
+
 async function admit(c: Context, r: Place<z.ZodType>, services: Services, isWrite: boolean): Promise<Actor> {
   const held = await services.held.now()
-  const actor = readActor(c, held, isWrite)
+  const actor = await readActor(c, held, services.sessions, r.act)
   c.set('person', actor.name || 'nobody')
+  if (isWrite && actor.session?.isLocked && !MAY_WHILE_LOCKED.has(r.act))
+    throw new Refusal('locked', 'the screen is locked: say who it is, and it goes on')
   if (mayDo(actor.role, r.act)) return actor
   if (actor.role === 'nobody' && !held.base)
     throw new Refusal('notSetUp', 'set up the house first: its name, its ounce and its wells')
@@ -188,7 +210,7 @@ export function route<
     isKept: r.keep !== undefined,
     register(app, services) {
       describePlace(app, r, { type: 'application/json', schema: r.response })
-      const first = r.isForAnybody ? forAnybody : admission(r, services, r.method !== 'get')
+      const first = r.isForAnybody ? forAnybody : admission(r, services, false)
       const limit = limitBody(r.mostBodyBytes ?? MOST_BODY_BYTES)
       app.on(r.method.toUpperCase(), honoPath(r.path), first, limit, async (c) => {
         const actor = c.get('actor')
@@ -199,10 +221,10 @@ export function route<
         if (r.method !== 'get') return c.json((await r.handle(call)) as object, r.status ?? 200)
         if (r.keep) {
           const state = await stateOf(r.keep, call, services)
-          return answerUnlessSame(c, await services.answers.get(keyOf(c, actor), state, () => r.handle(call)))
+          return answerUnlessSame(c, await services.answers.get(keyOf(c, actor), state, () => r.handle(call)), actor)
         }
         const text = JSON.stringify(await r.handle(call))
-        return answerUnlessSame(c, { text, etag: etagOf(text) })
+        return answerUnlessSame(c, { text, etag: etagOf(text) }, actor)
       })
     },
   }
@@ -223,6 +245,7 @@ export function writeRoute<
     path: r.path,
     act: r.act,
     writes: 'atOnce',
+    isSecret: r.isSecret === true,
     register(app, services) {
       describePlace(app, r, { type: 'application/json', schema: r.response })
       const limit = limitBody(r.mostBodyBytes ?? MOST_BODY_BYTES)
@@ -239,11 +262,12 @@ export function writeRoute<
             status: r.status ?? 200,
             answer: await r.handle({ ...call, write, prepared }),
           })
-          if (key === undefined) return work()
+          if (key === undefined || r.isSecret) return work()
           const request = hashOf({ who: actor.id ?? null, how: r.method, where: c.req.path, what: body ?? null })
           return answerOnce(write.db, { key, request, at: now() }, work)
         })
         await database.makeDurable()
+        c.header('cache-control', 'no-store')
         return c.json(answer as object, status as ContentfulStatusCode)
       })
     },
@@ -278,7 +302,9 @@ export function uploadRoute<P extends z.ZodType = z.ZodUndefined, R extends z.Zo
 }
 
 /** A file to look at or keep, made when it is asked for. */
-export function fileRoute<P extends z.ZodType = z.ZodUndefined>(r: FileRouteOf<P>): Route {
+export function fileRoute<P extends z.ZodType = z.ZodUndefined, Q extends z.ZodType = z.ZodUndefined>(
+  r: FileRouteOf<P, Q>,
+): Route {
   return {
     method: 'get',
     path: r.path,
@@ -288,7 +314,14 @@ export function fileRoute<P extends z.ZodType = z.ZodUndefined>(r: FileRouteOf<P
       app.get(honoPath(r.path), admission(r, services, false), async (c) => {
         const actor = c.get('actor')
         const params = r.params ? readParams(r.params, c.req.param()) : undefined
-        const { name, content } = await r.handle({ params: params as z.output<P>, actor, services, context: c })
+        const query = (r.query ? check(r.query, c.req.query()) : undefined) as z.output<Q>
+        const { name, content } = await r.handle({
+          params: params as z.output<P>,
+          query,
+          actor,
+          services,
+          context: c,
+        })
         return c.body(content as never, 200, {
           'content-type': r.contentType,
           'content-disposition': `inline; filename="${name}"`,

@@ -128,8 +128,8 @@ describe('a request', () => {
     ['an edition beyond counting', () => server.get('/api/editions/99999999999999999999'), 404, 'notFound'],
     ['an edition that is no number', () => server.get('/api/editions/last'), 404, 'notFound'],
     ['an unknown address', () => server.get('/api/nothing'), 404, 'notFound'],
-    ['a person who is not there', () => server.get('/api/drinks', { 'conch-person': '77' }), 401, 'nobody'],
-    ['a person who is no number', () => server.get('/api/drinks', { 'conch-person': 'Ann' }), 401, 'nobody'],
+    ['a sign-in that is none', () => server.get('/api/drinks', { cookie: 'conch=77' }), 401, 'nobody'],
+    ['another than the page believes', () => server.get('/api/drinks', { 'conch-person': '77' }), 401, 'nobody'],
     ['nobody', () => server.get('/api/drinks', { as: '' }), 401, 'nobody'],
     ['another machine’s name', () => server.get('/api/drinks', { host: 'conch.example' }), 421, 'wrongHost'],
     [
@@ -192,10 +192,10 @@ describe('the preview', () => {
     expect(after?.dilutionFraction).toBeCloseTo((5.4 + (after?.meltG ?? 0)) / beforeIce.volumeMl, 9)
   })
 
-  it('works before a house is set up', async () => {
+  it('waits until a house is set up', async () => {
     const bare = new TestServer(await openFresh('pglite'))
     const body = { name: 'Bare', pours: [{ figures: { abvPct: 40 }, volumeMl: 60 }] }
-    expect((await bare.send('POST', '/api/preview', body)).status).toBe(200)
+    expect((await bare.send('POST', '/api/preview', body)).problem.code).toBe('notSetUp')
     await bare.database.close()
   })
 

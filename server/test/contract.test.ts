@@ -3,7 +3,7 @@
 import type { AuditEntry, Drink, Edition, EditionSummary, Menu } from '@conch/contract'
 import { type SQL, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { aDocument, BACKENDS, openFresh, TestServer } from './testServer.ts'
+import { A_HOUSE, aDocument, BACKENDS, openFresh, TestServer } from './testServer.ts'
 
 /** Rows of a query asked behind the server's back. */
 async function rowsOf(server: TestServer, query: SQL): Promise<Record<string, unknown>[]> {
@@ -38,7 +38,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
     })
 
     it('refuses two wells of one name', async () => {
-      const body = { name: 'X', ounceMl: 30, standardDrinkG: 10, wells: ['Bar', 'bar'] }
+      const body = { ...A_HOUSE, wells: ['Bar', 'bar'] }
       expect((await server.send('POST', '/api/house', body)).problem.detail).toContain('each well needs its own name')
     })
 

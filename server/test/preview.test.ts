@@ -33,9 +33,10 @@ describe('a preview', () => {
   let server: TestServer
   beforeAll(async () => {
     server = new TestServer(await openFresh('pglite'))
+    await server.setUp()
   })
   afterAll(() => server.database.close())
-  const preview = (body: object) => server.send<{ result: DrinkResult }>('POST', '/api/preview', body, { as: '' })
+  const preview = (body: object) => server.send<{ result: DrinkResult }>('POST', '/api/preview', body)
 
   it.each([
     [

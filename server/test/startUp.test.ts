@@ -21,6 +21,7 @@ import { afterEach, beforeEach, describe, expect, inject, it } from 'vitest'
 import { openPglite, openPostgres } from '../database/index.ts'
 import { DirectoryInUse, lockDirectory } from '../database/lockDirectory.ts'
 import { SERVER_ROOT, schemaStep } from '../database/paths.ts'
+import { signInAt } from '../testing/signIn.ts'
 import { startBuilt } from '../testing/startBuilt.ts'
 import { openFresh } from './testServer.ts'
 
@@ -189,7 +190,7 @@ describe('the server', () => {
 
   it('asked to end under load finishes what it began, tells the rest, and loses nothing it acknowledged', async () => {
     const { child, url } = await startServer()
-    const headers = { 'conch-person': '1', 'content-type': 'application/json' }
+    const headers = { ...(await signInAt(url)), 'content-type': 'application/json' }
     const answers = Array.from({ length: 300 }, async (_, i) => {
       try {
         const body = JSON.stringify({ name: `Late ${i}` })
@@ -222,7 +223,7 @@ describe('a PostgreSQL server that goes away', () => {
     const url = database.place && 'url' in database.place ? database.place.url : ''
     await database.close()
     const { child, url: house } = await startServer({ DATABASE_URL: url })
-    const headers = { 'conch-person': '1', 'content-type': 'application/json' }
+    const headers = { ...(await signInAt(house)), 'content-type': 'application/json' }
     const acknowledged: string[] = []
     const statuses = new Set<number>()
     let isOver = false
@@ -272,7 +273,7 @@ describe('a PostgreSQL server that goes away', () => {
 describe('from the command line', () => {
   it('a house is verified, restored from its back-up with the old one set aside, and a changed byte is found', async () => {
     const { child, url } = await startServer()
-    const copy = await (await fetch(`${url}/api/export`, { headers: { 'conch-person': '1' } })).text()
+    const copy = await (await fetch(`${url}/api/export`, { headers: await signInAt(url) })).text()
     const file = join(directory, 'taken.ndjson')
     writeFileSync(file, copy)
     // A running house keeps its directory.

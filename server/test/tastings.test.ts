@@ -21,7 +21,7 @@ describe.each(BACKENDS)('a blind tasting on %s', (backend) => {
     server = new TestServer(await openFresh(backend))
     await server.setUp()
     for (const name of ['Old Bell', 'New Bell', 'Third Bell']) await server.drinkWithVersion(name)
-    makerId = Number((await server.header(MAKER))['conch-person'])
+    makerId = await server.idOf(MAKER)
   })
   afterAll(() => server.database.close())
 

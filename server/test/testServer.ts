@@ -13,6 +13,7 @@ import {
   type Role,
   type ShelfPart,
   type Version,
+  type You,
 } from '@conch/contract'
 import type { DrinkDocumentInput } from '@conch/core/drink'
 import type { Flight } from '@conch/core/palate'
@@ -25,12 +26,17 @@ import { createApp } from '../app.ts'
 import { writeCopy } from '../copy/writeCopy.ts'
 import { type OpenDatabase, openPglite, openPostgres } from '../database/index.ts'
 import { editions } from '../database/schema.ts'
+import { Sessions, startSession } from '../door/sessions.ts'
 import { inWrite } from '../events/index.ts'
 import { importHouseFile } from '../features/transfer/importHouseFile.ts'
 import { KeptAnswers } from '../http/kept.ts'
+import { limitRate } from '../http/rate.ts'
 import type { Services } from '../http/route.ts'
 import { createServices } from '../services.ts'
 import { insertPerson, loadPeople } from '../stores/people.ts'
+
+/** Tests ask more than any device. */
+const NO_LIMIT = 10_000_000
 
 export type Backend = 'pglite' | 'postgresql'
 export const BACKENDS: Backend[] = ['pglite', 'postgresql']
@@ -73,41 +79,87 @@ export class TestServer {
   readonly app
   readonly services: Services
   readonly database: OpenDatabase
-  /** Ids of people by name, as they are met. */
-  private readonly people = new Map<string, Promise<number | undefined>>()
+  /** Ids and tokens of people by name, as they are met. */
+  private readonly people = new Map<string, Promise<{ id: number; token: string } | undefined>>()
 
   /** @param with services in place of its own, as of another server of the same house */
   constructor(database: OpenDatabase, now?: () => Date, services?: Services) {
     this.database = database
     const clock = now ?? (() => new Date(Date.UTC(2026, 0, 1, 12, this.minute++)))
-    this.services = services ? { ...services, now: clock, answers: new KeptAnswers() } : createServices(database, clock)
+    this.services = services
+      ? {
+          ...services,
+          now: clock,
+          answers: new KeptAnswers(),
+          sessions: new Sessions({ database, now: clock }),
+          rate: limitRate(NO_LIMIT),
+        }
+      : createServices(database, clock, NO_LIMIT)
     this.app = createApp({ ...this.services, log: pino({ level: 'silent' }) })
   }
 
-  /** The header that says who asks: a person of this name, made when they are met first; nobody for `''`. */
+  /** The headers of one who is signed in: a person of this name, made when they are met first; none for `''`. */
   async header({ as = 'manager', called = ROLES[as as Role] }: Who): Promise<Record<string, string>> {
-    if (as === '') return {}
-    const key = `${as} ${called}`
+    const met = as === '' ? undefined : await this.signedIn(as as Role, called)
+    return met ? { cookie: `conch=${met.token}`, origin: 'http://localhost' } : {}
+  }
+
+  /** The number of somebody who works here. */
+  async idOf({ as = 'manager', called = ROLES[as as Role] }: Who): Promise<number> {
+    return (await this.signedIn(as as Role, called))?.id ?? 0
+  }
+
+  private async signedIn(role: Role, called: string) {
+    const key = `${role} ${called}`
     // Kept while they are being met: two requests at once meet one person.
-    const met = this.people.get(key) ?? this.meet(as as Role, called)
+    const met = this.people.get(key) ?? this.meet(role, called)
     this.people.set(key, met)
-    const id = await met
-    if (id === undefined) this.people.delete(key)
-    return id === undefined ? {} : { 'conch-person': String(id) }
+    const found = await met
+    if (found === undefined) this.people.delete(key)
+    return found
   }
 
   /** Two people of one name in two roles are told apart. */
-  private async meet(role: Role, called: string): Promise<number | undefined> {
+  private async meet(role: Role, called: string): Promise<{ id: number; token: string } | undefined> {
     const all = await loadPeople(this.database.db)
     if (all.length === 0) return undefined
     const isTaken = all.some((p) => p.name === called && p.role !== role)
     const name = isTaken ? `${called}, ${role}` : called
     const known = all.find((p) => p.name === name)
-    if (known) return known.id
-    const made = await insertPerson(this.database.db, { name, role })
-    this.services.held.forget()
-    return made?.id
+    const person = known ?? (await insertPerson(this.database.db, { name, role }))
+    if (!known) this.services.held.forget()
+    return person && { id: person.id, token: await this.tokenOf(person.id) }
   }
+
+  /** Comes in by the door, with a name and a secret. @returns the cookies that were set, as headers */
+  async comeIn(
+    name: string,
+    secret: string,
+    headers: Record<string, string> = {},
+  ): Promise<Answer<You> & { headers: { cookie: string } }> {
+    const response = await this.app.request('/api/sign-in', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', origin: 'http://localhost', ...headers },
+      body: JSON.stringify({ name, secret }),
+    })
+    const json = await response.json()
+    const set = response.headers.getSetCookie().map((c) => c.split(';')[0])
+    return {
+      status: response.status,
+      body: json as You,
+      problem: json as ProblemDocument,
+      headers: { cookie: set.join('; ') },
+    }
+  }
+
+  /** Signs somebody in past the door, for as long as a test's clock may run. */
+  tokenOf = (personId: number) =>
+    startSession(this.database.db, {
+      personId,
+      device: undefined,
+      now: this.services.now(),
+      lastsS: 100 * 365 * 86_400,
+    })
 
   async send<T = unknown>(
     method: string,
@@ -115,8 +167,7 @@ export class TestServer {
     body?: unknown,
     { as, called, ...headers }: Who & Record<string, string> = {},
   ): Promise<Answer<T>> {
-    const who =
-      headers['conch-person'] === undefined && headers.cookie === undefined ? await this.header({ as, called }) : {}
+    const who = headers.cookie === undefined ? await this.header({ as, called }) : { origin: 'http://localhost' }
     const response = await this.app.request(path, {
       method,
       headers: { ...(body === undefined ? {} : { 'content-type': 'application/json' }), ...who, ...headers },
@@ -168,8 +219,7 @@ export class TestServer {
       importHouseFile(file, { isDemo: true }, write),
     )
 
-  setUp = (name = 'Test Parlour') =>
-    this.send<House>('POST', '/api/house', { name, ounceMl: 30, standardDrinkG: 10, wells: ['Front', 'Yard'] })
+  setUp = (name = 'Test Parlour') => this.send<House>('POST', '/api/house', { ...A_HOUSE, name })
 
   async createDrink(name: string): Promise<Drink> {
     return (await this.send<Drink>('POST', '/api/drinks', { name })).body
@@ -247,6 +297,15 @@ export class TestServer {
     if (made.status !== 201) return made
     return { ...(await this.get<Edition>(`/api/editions/${made.body.number}`)), status: made.status }
   }
+}
+
+/** What the first visit asks for. */
+export const A_HOUSE = {
+  name: 'Test Parlour',
+  ounceMl: 30,
+  standardDrinkG: 10,
+  wells: ['Front', 'Yard'],
+  secret: 'the tide keeps time',
 }
 
 /** A trial of the mixer at the front; by the model of an uncalibrated one, within a gram or two. */

@@ -1,6 +1,6 @@
 import { ERRORS, type ProblemDocument } from '@conch/contract'
 import type { z } from 'zod'
-import { forgetWho, readWho } from './who.ts'
+import { forgetWho, lockWho, readWho } from './who.ts'
 
 /** A refused or failed request, as the server explained it. */
 export class ApiError extends Error {
@@ -12,7 +12,7 @@ export class ApiError extends Error {
     this.problem = problem
     this.isStrange = isStrange
   }
-  /** The network or the server is away, rather than the request refused. */
+  /** The network or the server is away, or has too much to do, rather than the request refused. */
   get isAway(): boolean {
     return (this.problem === undefined && !this.isStrange) || this.problem?.status === 503
   }
@@ -62,11 +62,9 @@ async function send<T>(schema: z.ZodType<T>, method: string, path: string, init:
   const json: unknown = await response.json().catch(() => undefined)
   const problem = problemIn(json)
   if (!response.ok) {
-    if (problem?.code === 'nobody' && who) {
-      // Who worked here no longer does: the page asks again, and looks on as nobody until somebody has said so.
-      forgetWho()
-      if (method === 'GET') return send(schema, method, path, init)
-    }
+    // Signed out, here or by somebody elsewhere: whoever is here now says who they are.
+    if (problem?.code === 'nobody' && who && who.id === readWho()?.id) forgetWho()
+    if (problem?.code === 'locked') lockWho()
     throw new ApiError(
       problem,
       problem?.detail ?? `The server answered ${response.status} without a reason.`,
@@ -84,7 +82,17 @@ async function send<T>(schema: z.ZodType<T>, method: string, path: string, init:
   )
 }
 
+/** Coming in and leaving; everything else waits until somebody has said who they are. */
+const MAY_WHILE_LOCKED: ReadonlySet<string> = new Set(['/api/sign-in', '/api/sign-out', '/api/lock'])
+const LOCKED: ProblemDocument = {
+  type: 'urn:lazy-conch:problem:locked',
+  ...ERRORS.locked,
+  code: 'locked',
+  detail: 'The screen is locked: say who you are, and it goes on.',
+}
+
 async function write<T>(schema: z.ZodType<T>, method: string, path: string, body?: unknown): Promise<T> {
+  if (readWho()?.isLocked && !MAY_WHILE_LOCKED.has(path)) throw new ApiError(LOCKED, LOCKED.detail)
   const text = body === undefined ? undefined : JSON.stringify(body)
   const said = `${readWho()?.id} ${method} ${path} ${text}`
   const before = underWay.get(said)

@@ -4,9 +4,9 @@ import { resolveHouse } from '@conch/core/formula'
 import type { HouseBook, Well } from '@conch/core/house'
 import { createContext, type ReactNode, useContext, useMemo, useState } from 'react'
 import { type KnownShelf, useKnownShelf } from './shelf.ts'
-import { readStored, textSchema, writeStored } from './stored.ts'
 import { HALF_HOUR_MS, useHalfHour } from './useHalfHour.ts'
 import { useTonight } from './useTonight.ts'
+import { setStoredWell, storedWell } from './well.ts'
 
 /** The house as far as this device knows it: what is on every page, and the parts of the shelf that were asked for. */
 export type KnownHouse = House &
@@ -25,7 +25,6 @@ interface HouseContext {
 }
 
 const Context = createContext<HouseContext | undefined>(undefined)
-const WELL_KEY = 'conch:well'
 
 /** The house, and the well at which one stands, for everything inside. */
 export function HouseProvider({ house: base, children }: { house: House; children: ReactNode }) {
@@ -34,7 +33,7 @@ export function HouseProvider({ house: base, children }: { house: House; childre
     (): KnownHouse => ({ ...base, ...shelf, revisions: { ...base.revisions, ingredients: shelf.revisions } }),
     [base, shelf],
   )
-  const [slug, setSlug] = useState(() => readStored(WELL_KEY, textSchema))
+  const [slug, setSlug] = useState(storedWell)
   const clock = clockOf(house.settings)
   const today = useTonight(clock)
   const halfHour = useHalfHour()
@@ -48,7 +47,7 @@ export function HouseProvider({ house: base, children }: { house: House; childre
     const well = wells.find((w) => w.slug === slug) ?? wells[0]
     if (!well) throw new Error('bug: a house without a well')
     const setWell = (next: string) => {
-      writeStored(WELL_KEY, next)
+      setStoredWell(next)
       setSlug(next)
     }
     return { house, book, clock, today, well, setWell }

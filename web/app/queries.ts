@@ -14,6 +14,7 @@ import {
   pouredMenuSchema,
   readySchema,
   shownDrinksSchema,
+  signInStateSchema,
 } from '@conch/contract'
 import { formOf } from '@conch/core/schema'
 import { keepPreviousData, QueryClient, queryOptions } from '@tanstack/react-query'
@@ -60,6 +61,12 @@ const VERSIONS_AT_ONCE = 40
 const shownDrinksForm = formOf(shownDrinksSchema)
 
 export const readyQuery = queryOptions({ queryKey: ['ready'], queryFn: () => api.get('/api/ready', readySchema) })
+/** How one signs in at this device: it changes when somebody does, and is asked each time. */
+export const signInQuery = queryOptions({
+  queryKey: ['signIn'],
+  queryFn: () => api.get('/api/sign-in', signInStateSchema),
+  staleTime: 0,
+})
 export const peopleQuery = queryOptions({ queryKey: ['people'], queryFn: () => api.get('/api/people', people) })
 export const houseQuery = queryOptions({ queryKey: ['house'], queryFn: () => api.get('/api/house', houseForm) })
 /** Everything about drinks begins with it. */

@@ -1,57 +1,62 @@
-import { personSchema } from '@conch/contract'
+import { type Role, whileLocked, youSchema } from '@conch/contract'
 import { useSyncExternalStore } from 'react'
 import { z } from 'zod'
 import { forgetSealed, readStored, writeStored } from './stored.ts'
 
-/** Who works at this device, until people sign in. */
+/** Who is signed in on this device, as it heard last; the server knows by a cookie that no page can read. */
 export type Who = z.infer<typeof whoSchema>
-const whoSchema = z.object({
-  id: personSchema.shape.id,
-  name: personSchema.shape.name,
-  role: personSchema.shape.role,
+const whoSchema = youSchema.pick({ id: true, name: true, role: true }).extend({
+  /** Nobody has touched anything for a while: what is shown stays, and whoever taps next says who they are. */
+  isLocked: z.boolean().optional(),
 })
 
 const KEY = 'conch:who'
-const COOKIE = 'conch-person'
-const A_YEAR_S = 31_536_000
 const listeners = new Set<() => void>()
 let current: Who | undefined = readStored(KEY, whoSchema)
 
-/** For what the browser opens by itself, a label or a copy of the house: no header can be sent with a link. */
-function tellBrowser(who: Who | undefined): void {
-  const value = who ? `${who.id}; max-age=${A_YEAR_S}` : '; max-age=0'
-  // biome-ignore lint/suspicious/noDocumentCookie: what replaces it is not in every browser yet
-  document.cookie = `${COOKIE}=${value}; path=/; samesite=strict`
-}
-tellBrowser(current)
-
-/** Undefined until somebody said so. */
+/** Undefined until somebody has signed in. */
 export const readWho = (): Who | undefined => current
 
-function change(who: Who | undefined): void {
-  if (who?.id !== current?.id) forgetSealed()
-  current = who
-  writeStored(KEY, who)
-  tellBrowser(who)
+const tellAll = () => {
   for (const listener of listeners) listener()
 }
 
-export const setWho = ({ id, name, role }: Who): void => change({ id, name, role })
+function change(who: Who | undefined): void {
+  if (who?.id !== current?.id || who?.role !== current?.role) forgetSealed()
+  current = who
+  writeStored(KEY, who)
+  tellAll()
+}
 
-/** The house does not know them (any more): it is asked again who works. */
+export const setWho = ({ id, name, role, isLocked }: Who): void =>
+  change({ id, name, role, ...(isLocked ? { isLocked } : {}) })
+
+/** The house does not know them (any more): whoever is here signs in. */
 export const forgetWho = (): void => change(undefined)
+
+/** What was open to them is not to whoever comes by: they see what the bar sees. */
+export function lockWho(): void {
+  if (current && !current.isLocked) change({ ...current, role: whileLocked(current.role), isLocked: true })
+}
+
+// Another page of this browser: they share one sign-in.
+window.addEventListener('storage', (event) => {
+  if (event.key !== KEY) return
+  current = readStored(KEY, whoSchema)
+  tellAll()
+})
 
 const subscribe = (listener: () => void) => {
   listeners.add(listener)
   return () => void listeners.delete(listener)
 }
 
-/** Who works here, if anybody said so. */
+/** Who is signed in, if anybody is. */
 export const useMaybeWho = (): Who | undefined => useSyncExternalStore(subscribe, readWho)
 
-/** Who works here: inside of what is only shown when that is known. */
+/** Who is signed in: inside of what is only shown when that is known. */
 export function useWho(): Who {
   const who = useMaybeWho()
   // While the page is being taken away: nobody may do anything.
-  return who ?? { id: 0, name: '', role: 'bartender' }
+  return who ?? { id: 0, name: '', role: 'viewer' satisfies Role }
 }

@@ -1,14 +1,16 @@
-import type { Person } from '@conch/contract'
+import { ROLES } from '@conch/contract'
 import { keysOf } from '@conch/core/schema/keysOf'
 import { useQuery } from '@tanstack/react-query'
 import { DropdownMenu as Menu } from 'radix-ui'
-import { lazy, Suspense, useEffect, useState } from 'react'
-import { NavLink, Outlet, ScrollRestoration, useLocation } from 'react-router'
-import { Toaster } from 'sonner'
+import { type ComponentType, lazy, Suspense, useEffect, useState } from 'react'
+import { NavLink, Outlet, ScrollRestoration, useLocation, useNavigate } from 'react-router'
+import { Toaster, toast } from 'sonner'
 import { useAllCommands } from '../app/commands.tsx'
 import { useHouse } from '../app/house.tsx'
-import { editionsQuery, peopleQuery } from '../app/queries.ts'
+import { editionsQuery } from '../app/queries.ts'
+import { lockScreen, signOut } from '../app/signingIn.ts'
 import { flagSchema, readStored, writeStored } from '../app/stored.ts'
+import { IDLE_LOCK_MINUTES, useIdleLock } from '../app/useIdleLock.ts'
 import { useWho } from '../app/who.ts'
 import { Seal } from '../graphics/Seal.tsx'
 import { setTheme, THEMES, type Theme, useTheme } from '../theme/theme.ts'
@@ -28,7 +30,7 @@ const TRAY_KEY = 'conch:tray'
 const DeviceTray = lazy(() => import('../devices/DeviceTray.tsx').then((m) => ({ default: m.DeviceTray })))
 
 /** The slim top line, and the place below it. */
-export function Shell({ onWho }: { onWho: (person: Person) => void }) {
+export function Shell({ Door }: { Door: ComponentType<{ isOpen: boolean; onClose: () => void }> }) {
   const { book } = useHouse()
   const [isPaletteOpen, setPaletteOpen] = useState(false)
   const [isHelpOpen, setHelpOpen] = useState(false)
@@ -47,7 +49,12 @@ export function Shell({ onWho }: { onWho: (person: Person) => void }) {
     document.title = `${book.settings.name} · Lazy Conch`
   }, [book.settings.name])
 
+  useIdleLock(book.settings.idleLockMinutes ?? IDLE_LOCK_MINUTES)
+  const [isSigningIn, setSigningIn] = useState(false)
+
   useShellCommands({
+    onLock: lockScreen,
+    onWho: () => setSigningIn(true),
     onFind: () => setPaletteOpen(true),
     onHelp: () => setHelpOpen(true),
     hasTray,
@@ -86,7 +93,7 @@ export function Shell({ onWho }: { onWho: (person: Person) => void }) {
               <Keys keys="mod+k" />
             </span>
           </button>
-          <WhoMenu onWho={onWho} onHelp={() => setHelpOpen(true)} />
+          <WhoMenu onWho={() => setSigningIn(true)} onHelp={() => setHelpOpen(true)} />
         </div>
       </header>
       <PageLead />
@@ -104,10 +111,12 @@ export function Shell({ onWho }: { onWho: (person: Person) => void }) {
           <DeviceTray onClose={() => showTray(false)} />
         </Suspense>
       )}
+      <LockedBar onWho={() => setSigningIn(true)} />
       <PlacesBar />
       <Marks />
       <FirstSteps />
       <Palette isOpen={isPaletteOpen} onClose={() => setPaletteOpen(false)} />
+      <Door isOpen={isSigningIn} onClose={() => setSigningIn(false)} />
       <KeyHelp isOpen={isHelpOpen} onClose={() => setHelpOpen(false)} />
       <Toaster
         // Never over the thumb's bar, what opens from it, or what leads through the demo.
@@ -150,29 +159,50 @@ function WellSwitch() {
 
 const ITEM = 'flex min-h-9 cursor-pointer items-center gap-2 px-3 outline-none data-[highlighted]:bg-shallow'
 
-function WhoMenu({ onHelp, onWho }: { onHelp: () => void; onWho: (person: Person) => void }) {
+/** Nobody taps any more, and nothing that the bar reads went away. */
+function LockedBar({ onWho }: { onWho: () => void }) {
   const who = useWho()
-  const people = (useQuery(peopleQuery).data ?? []).filter((p) => p.isActive)
+  if (!who.isLocked) return null
+  return (
+    <section
+      aria-label="The screen is locked"
+      className="no-print sticky bottom-0 z-20 flex flex-wrap items-center gap-3 border-t border-ink bg-buff px-4 py-2 max-lg:bottom-11"
+    >
+      <span>Locked. Read on; whoever changes something says who they are.</span>
+      <button type="button" className="act act-main ml-auto min-h-11" onClick={onWho}>
+        Who is it?
+      </button>
+    </section>
+  )
+}
+
+function WhoMenu({ onHelp, onWho }: { onHelp: () => void; onWho: () => void }) {
+  const who = useWho()
+  const navigate = useNavigate()
   const theme = useTheme()
   return (
     <Menu.Root>
       <Menu.Trigger className="act act-quiet">{who.name}</Menu.Trigger>
       <Menu.Portal>
         <Menu.Content align="end" sideOffset={4} className="z-30 min-w-52 border border-ink bg-paper py-1">
-          <Menu.Label className="caption px-3">Working here</Menu.Label>
-          <Menu.RadioGroup
-            value={String(who.id)}
-            onValueChange={(id) => {
-              const person = people.find((p) => String(p.id) === id)
-              if (person) onWho(person)
-            }}
-          >
-            {people.map((p) => (
-              <Menu.RadioItem key={p.id} value={String(p.id)} className={ITEM}>
-                <span className="w-3">{who.id === p.id ? '•' : ''}</span> {p.name}
-              </Menu.RadioItem>
-            ))}
-          </Menu.RadioGroup>
+          <Menu.Label className="caption px-3">
+            {who.name}, {ROLES[who.role]}
+            {who.isLocked ? ', locked' : ''}
+          </Menu.Label>
+          <Menu.Item className={ITEM} onSelect={onWho}>
+            <span className="w-3" /> Somebody else works here now
+          </Menu.Item>
+          <Menu.Item className={ITEM} onSelect={() => navigate('/you')}>
+            <span className="w-3" /> Your PIN, and what you did
+          </Menu.Item>
+          {!who.isLocked && (
+            <Menu.Item className={ITEM} onSelect={lockScreen}>
+              <span className="w-3" /> Lock the screen
+            </Menu.Item>
+          )}
+          <Menu.Item className={ITEM} onSelect={() => void signOut().catch((e: Error) => toast.error(e.message))}>
+            <span className="w-3" /> Sign out
+          </Menu.Item>
           <Menu.Separator className="my-1 border-t border-hair" />
           <Menu.Label className="caption px-3">Light</Menu.Label>
           <Menu.RadioGroup value={theme} onValueChange={(t) => setTheme(t as Theme)}>

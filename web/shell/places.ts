@@ -176,7 +176,23 @@ export const PAGES = {
     room: 'house',
     label: 'House',
     keys: 'g h',
-    lead: 'What holds everywhere: ounce and jiggers, glasses, people, prices, copies, and the history of the house.',
+    lead: 'What holds everywhere: ounce and jiggers, glasses, prices, and copies of the house.',
+  },
+  '/people': {
+    room: 'house',
+    label: 'People',
+    keys: 'g p',
+    lead: 'Who works here and what they may, who is signed in where, and the devices of the house.',
+  },
+  '/audit': {
+    room: 'house',
+    label: 'Who did what',
+    keys: 'g w',
+    lead: 'Everything that was ever done here: who, when, and what it was before.',
+  },
+  '/you': {
+    room: 'house',
+    lead: 'Your own PIN, where you are signed in, and what you did.',
   },
 } as const satisfies Record<string, Page | Place>
 export type PagePath = keyof typeof PAGES

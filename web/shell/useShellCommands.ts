@@ -12,12 +12,14 @@ const PLACES = keysOf(ROOMS).flatMap(placesOf)
 interface ShellActs {
   onFind: () => void
   onHelp: () => void
+  onLock: () => void
+  onWho: () => void
   hasTray: boolean
   showTray: (on: boolean) => void
 }
 
 /** What can be done on every page: go places, find, change the well and the light. */
-export function useShellCommands({ onFind, onHelp, hasTray, showTray }: ShellActs): void {
+export function useShellCommands({ onFind, onHelp, onLock, onWho, hasTray, showTray }: ShellActs): void {
   const { book, well, setWell } = useHouse()
   const navigate = useNavigate()
   const theme = useTheme()
@@ -43,6 +45,15 @@ export function useShellCommands({ onFind, onHelp, hasTray, showTray }: ShellAct
         group: 'do',
         keys: 'd',
         perform: () => showTray(!hasTray),
+      },
+      { id: 'lock', label: 'Lock the screen', group: 'do', keys: 'l', perform: onLock },
+      {
+        id: 'who',
+        label: 'Somebody else works here now',
+        group: 'do',
+        keys: 'p',
+        words: 'sign in person change',
+        perform: onWho,
       },
       { id: 'help', label: 'List the keys', group: 'do', keys: '?', perform: onHelp },
       {

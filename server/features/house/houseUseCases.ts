@@ -20,7 +20,7 @@ import { starterGlasses, starterIngredients, starterWell } from './starter.ts'
 
 /** A new house with a starting shelf of generic ingredients, glasses and, at each well, every method. */
 export async function setUpHouse(
-  request: SetUpHouse,
+  request: Omit<SetUpHouse, 'secret'>,
   actor: Actor,
   { db: tx, record, actAs }: Write,
 ): Promise<House & { you: Person }> {

@@ -22,6 +22,7 @@ import { z } from 'zod'
 import { Refusal } from '../../errors/Refusal.ts'
 import { SHELF } from '../../http/kept.ts'
 import { fileRoute, route, writeRoute } from '../../http/route.ts'
+import { comeIn, hashOwn } from '../access/index.ts'
 import { saveBottleTable, writeBottleTable } from './bottleTable.ts'
 import { changeMany } from './changeMany.ts'
 import { houseOf } from './getHouse.ts'
@@ -76,10 +77,16 @@ export const houseRoutes = [
     summary: 'Set up a new house',
     act: 'setUpHouse',
     doing: 'set up the house',
+    isSecret: true,
     body: setUpHouseSchema,
     response: houseSchema.extend({ you: personSchema }),
     status: 201,
-    handle: ({ body, actor, write }) => setUpHouse(body, actor, write),
+    prepare: ({ body }) => hashOwn(body.secret, { role: 'manager', name: body.manager }),
+    handle: async ({ body, prepared, actor, context, services, write }) => {
+      const made = await setUpHouse(body, actor, write)
+      await comeIn(made.you, prepared, context, services.now(), write)
+      return made
+    },
   }),
   writeRoute({
     method: 'put',

@@ -2,6 +2,7 @@ import { changePersonSchema, makePersonSchema, personSchema } from '@conch/contr
 import { z } from 'zod'
 import { route, writeRoute } from '../../http/route.ts'
 import { loadPeople } from '../../stores/people.ts'
+import { hashOwn } from '../access/index.ts'
 import { changePerson, makePerson } from './peopleUseCases.ts'
 
 const idParams = z.object({ id: z.coerce.number().int().min(1).max(2_147_483_647) })
@@ -11,7 +12,7 @@ export const peopleRoutes = [
     method: 'get',
     path: '/api/people',
     summary: 'Who works here: names and roles',
-    act: 'lookAround',
+    act: 'read',
     response: z.array(personSchema),
     keep: { reads: ['person'] },
     handle: ({ services }) => loadPeople(services.database.db),
@@ -25,7 +26,8 @@ export const peopleRoutes = [
     body: makePersonSchema,
     response: personSchema,
     status: 201,
-    handle: ({ body, write }) => makePerson(body, write),
+    prepare: async ({ body: { secret, ...person } }) => (secret === undefined ? undefined : hashOwn(secret, person)),
+    handle: ({ body, prepared, write }) => makePerson(body, prepared, write),
   }),
   writeRoute({
     method: 'put',

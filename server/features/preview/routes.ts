@@ -2,20 +2,11 @@ import { previewSchema } from '@conch/contract'
 import { type DrinkDocument, glassFor, pouredIn } from '@conch/core/drink'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import type { HouseBook } from '@conch/core/house'
-import { settingsSchema } from '@conch/core/house/schema'
 import type { Actor } from '../../access/actor.ts'
 import { closeHouse, mayOpen } from '../../access/seal.ts'
 import { Refusal } from '../../errors/Refusal.ts'
 import { baseOf, type HeldHouse, partFor, toBook } from '../../held/index.ts'
 import { route } from '../../http/route.ts'
-
-/** Before a house is set up a drink can still bring all its own figures. */
-const NO_HOUSE: HouseBook = {
-  settings: settingsSchema.parse({ name: 'no house yet' }),
-  wells: [],
-  ingredients: [],
-  glasses: [],
-}
 
 /** The part of the house that a drink needs, as one who asks may see it. */
 function bookOf(held: HeldHouse, document: DrinkDocument, { role }: Actor, now: Date): HouseBook {
@@ -32,9 +23,7 @@ export const previewRoutes = [
     body: drinkDocumentSchema,
     response: previewSchema,
     handle: async ({ body, actor, services }) => {
-      // Nobody brings all its figures along: nothing of the house can be asked out of it.
-      const held = actor.role === 'nobody' ? undefined : await services.held.now()
-      const glass = glassFor(body, held?.base ? bookOf(held, body, actor, services.now()) : NO_HOUSE)
+      const glass = glassFor(body, bookOf(await services.held.now(), body, actor, services.now()))
       if (!glass.ok) {
         const fields = glass.problems.map((p) => ({ field: p.path.join('.'), message: p.message }))
         throw new Refusal('cannotCompute', `${fields[0]?.field}: ${fields[0]?.message}`, { fields })

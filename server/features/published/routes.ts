@@ -7,7 +7,7 @@ export const publishedRoutes = [
     method: 'get',
     path: '/api/published-menu',
     summary: 'What is poured: chapters and drinks by name, with allergens and strength, without pours',
-    act: 'lookAround',
+    act: 'readPublished',
     response: publishedMenuSchema,
     keep: { reads: ['edition'] },
     handle: ({ services }) => showPublishedMenu(services.database.db),

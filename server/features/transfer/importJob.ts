@@ -24,7 +24,7 @@ export interface ImportState {
   /** Lines read, and how many there are; 0 of 0 before the first. */
   done: number
   of: number
-  came?: BroughtIn | undefined
+  came?: (BroughtIn & { managers: string[] }) | undefined
   problem?: ProblemDocument | undefined
 }
 
@@ -75,7 +75,9 @@ export function startImport(
       const came = await work
       // It came in by another way than our writes.
       held.forget()
-      Object.assign(state, { state: 'done', came })
+      const { people } = await held.now()
+      const managers = people.filter((p) => p.isActive && p.role === 'manager').map((p) => p.name)
+      Object.assign(state, { state: 'done', came: { ...came, managers } })
     } catch (error) {
       const isRefusal = error instanceof Refusal
       if (!isRefusal) log(error)

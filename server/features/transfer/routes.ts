@@ -5,16 +5,17 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { Readable, Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
-import { importStateSchema, verifyReportSchema } from '@conch/contract'
+import { claimHouseSchema, importStateSchema, verifyReportSchema, youSchema } from '@conch/contract'
 import type { Context } from 'hono'
 import { z } from 'zod'
 import { writeCopy } from '../../copy/writeCopy.ts'
 import { Refusal } from '../../errors/Refusal.ts'
 import { withoutValues } from '../../errors/withoutValues.ts'
 import { type LockEdition, verifyChain, verifyEditions } from '../../events/verify.ts'
-import { fileRoute, route, type Services, uploadRoute } from '../../http/route.ts'
+import { fileRoute, route, type Services, uploadRoute, writeRoute } from '../../http/route.ts'
 import { isSetUp } from '../../stores/house.ts'
 import { LOCK, readLock } from '../editions/index.ts'
+import { claimHouse, proveClaim } from './claim.ts'
 import { assertNoImport, cancelImport, findImport, startImport } from './importJob.ts'
 
 /** More than any house is, and less than fills a disk by mistake. */
@@ -102,6 +103,17 @@ export const transferRoutes = [
     response: importStateSchema,
     status: 200,
     handle: async ({ params }) => found(cancelImport(params.id), params.id),
+  }),
+  writeRoute({
+    method: 'post',
+    path: '/api/claim',
+    summary: 'Make the first passphrase of a house that one has just brought in',
+    act: 'signIn',
+    isSecret: true,
+    body: claimHouseSchema,
+    response: youSchema,
+    prepare: ({ body, services }) => proveClaim(body, services),
+    handle: ({ prepared, context, services, write }) => claimHouse(prepared, context, services.now(), write),
   }),
   route({
     method: 'get',

@@ -8,11 +8,11 @@ import { brimMlOf, heightMmOf } from '@conch/core/vessel'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
+import { IDLE_LOCK_MINUTES } from '../../app/useIdleLock.ts'
 import { useSaveThing } from '../../app/useSaveThing.ts'
 import { useWho } from '../../app/who.ts'
 import { sectionPath } from '../../graphics/glassGeometry.ts'
 import { NumberField, type NumberFieldProps } from '../../ui/NumberField.tsx'
-import { People } from '../people/index.ts'
 import { ClockSetting } from './ClockSetting.tsx'
 import { GlassDialog } from './GlassDialog.tsx'
 import { Keeping } from './Keeping.tsx'
@@ -32,7 +32,6 @@ export function HousePage() {
       <MeasuresOfTheHouse mayEdit={mayEdit} />
       <Wells mayEdit={mayEdit} />
       <Glasses mayEdit={mayEdit} />
-      <People mayEdit={mayDo(who.role, 'editPeople')} />
       {mayDo(who.role, 'exportHouse') && <Keeping />}
     </div>
   )
@@ -107,6 +106,15 @@ function Settings({ mayEdit }: { mayEdit: boolean }) {
         RANGES.noteStrength,
         (strengthPct) => put({ noteSteps: { ...touch, strengthPct } }),
         0.1,
+      )}
+      {row(
+        'the screen locks after',
+        settings.idleLockMinutes ?? IDLE_LOCK_MINUTES,
+        'min (0: never)',
+        RANGES.idleLockMinutes,
+        (minutes) => put({ idleLockMinutes: Math.round(minutes) }),
+        1,
+        0,
       )}
       <ClockSetting mayEdit={mayEdit} clock={clockOf(settings)} onChange={(clock) => put({ clock })} />
     </p>

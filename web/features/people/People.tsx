@@ -1,24 +1,28 @@
-import { type Person, personSchema, ROLES, type Role } from '@conch/contract'
+import { type Person, type PersonSignIn, personSchema, ROLE_WORDS, ROLES, type Role } from '@conch/contract'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
 import { toast } from 'sonner'
-import { z } from 'zod'
 import { api } from '../../app/api.ts'
 import { peopleQuery } from '../../app/queries.ts'
-import { useSending } from '../../app/useSending.ts'
 import { useWho } from '../../app/who.ts'
-import { Field } from '../../ui/Field.tsx'
+import { NewPerson } from './NewPerson.tsx'
+import { PersonDialog } from './PersonDialog.tsx'
+import { signInsQuery } from './queries.ts'
 
 const ROLE_NAMES = Object.entries(ROLES) as [Role, string][]
-const newPerson = personSchema
-  .pick({ role: true })
-  .extend({ name: z.string().trim().min(1, 'Say what they are called.') })
 
 /** Who works here: names, what they may, and who no longer does. Nobody is deleted: history names them. */
 export function People({ mayEdit }: { mayEdit: boolean }) {
   const who = useWho()
   const queryClient = useQueryClient()
   const people = useQuery(peopleQuery).data ?? []
-  const heard = () => queryClient.invalidateQueries({ queryKey: peopleQuery.queryKey })
+  const signIns = useQuery({ ...signInsQuery, enabled: mayEdit }).data
+  const [openId, setOpenId] = useState<number>()
+  const heard = () =>
+    Promise.all([
+      queryClient.invalidateQueries({ queryKey: peopleQuery.queryKey }),
+      queryClient.invalidateQueries({ queryKey: signInsQuery.queryKey }),
+    ])
   const change = (person: Person, part: Partial<Person>) => {
     const { id, ...rest } = { ...person, ...part }
     return api
@@ -26,17 +30,16 @@ export function People({ mayEdit }: { mayEdit: boolean }) {
       .catch((e: Error) => toast.error(e.message))
       .finally(heard)
   }
-  const form = useSending(newPerson, { name: '', role: 'bartender' }, async (values) => {
-    await api.post('/api/people', personSchema, values).finally(heard)
-    form.reset({ ...values, name: '' })
-  })
+  const open = people.find((p) => p.id === openId)
   return (
-    <section aria-label="People" className="mt-6 mb-6">
-      <h2 className="mb-1 border-b border-ink text-lg">People</h2>
-      <ul className="max-w-2xl">
+    <section aria-label="Who works here" className="mt-3 mb-8">
+      <ul className="max-w-4xl border-t border-ink">
         {people.map((p) => (
-          <li key={p.id} className="flex min-h-10 flex-wrap items-baseline gap-x-3 border-b border-hair/60 py-1">
-            <span className={`min-w-0 flex-1 break-words ${p.isActive ? '' : 'text-soft line-through'}`}>
+          <li
+            key={p.id}
+            className="flex min-h-11 flex-wrap items-center gap-x-3 border-b border-hair/60 py-1 max-sm:py-2"
+          >
+            <span className={`min-w-40 flex-1 break-words ${p.isActive ? '' : 'text-soft line-through'}`}>
               {mayEdit ? (
                 <input
                   key={p.name}
@@ -58,7 +61,8 @@ export function People({ mayEdit }: { mayEdit: boolean }) {
             {mayEdit ? (
               <select
                 aria-label={`What ${p.name} is`}
-                className="inplace text-soft"
+                title={ROLE_WORDS[p.role]}
+                className="inplace w-32 text-soft"
                 value={p.role}
                 onChange={(e) => change(p, { role: e.target.value as Role })}
               >
@@ -71,40 +75,54 @@ export function People({ mayEdit }: { mayEdit: boolean }) {
             ) : (
               <span className="text-soft">{ROLES[p.role]}</span>
             )}
-            {mayEdit && p.id === who.id && <span className="w-28" />}
-            {mayEdit && p.id !== who.id && (
-              <button
-                type="button"
-                className="act act-quiet w-28 text-sm text-soft"
-                onClick={() => change(p, { isActive: !p.isActive })}
-              >
-                {p.isActive ? 'no longer here' : 'is back'}
-              </button>
+            {mayEdit && (
+              <>
+                <span className="w-64 text-sm max-sm:w-full">
+                  {p.isActive && <HowTheySignIn signIn={signIns?.find((s) => s.personId === p.id)} />}
+                </span>
+                <button type="button" className="act min-h-11 lg:min-h-9" onClick={() => setOpenId(p.id)}>
+                  {p.id === who.id ? 'Your sign-ins' : 'Sign-in'}
+                </button>
+                {p.id === who.id ? (
+                  <span className="w-28" />
+                ) : (
+                  <button
+                    type="button"
+                    className="act act-quiet min-h-11 w-28 text-sm text-soft lg:min-h-9"
+                    onClick={() => change(p, { isActive: !p.isActive })}
+                  >
+                    {p.isActive ? 'no longer here' : 'is back'}
+                  </button>
+                )}
+              </>
             )}
           </li>
         ))}
       </ul>
-      {mayEdit && (
-        <form onSubmit={form.submit} className="mt-3 flex max-w-2xl flex-wrap items-end gap-3">
-          <div className="min-w-48 flex-1">
-            <Field label="Somebody new" error={form.errorOf('name') ?? form.problem}>
-              {(props) => <input {...props} maxLength={120} {...form.register('name')} />}
-            </Field>
-          </div>
-          <div className="mb-3 flex gap-3">
-            <select aria-label="What they are" className="field" {...form.register('role')}>
-              {ROLE_NAMES.map(([key, label]) => (
-                <option key={key} value={key}>
-                  {label}
-                </option>
-              ))}
-            </select>
-            <button type="submit" className="act">
-              Add
-            </button>
-          </div>
-        </form>
+      {mayEdit && <NewPerson onMade={heard} />}
+      {open && (
+        <PersonDialog
+          person={open}
+          signIn={signIns?.find((s) => s.personId === open.id)}
+          onClose={() => setOpenId(undefined)}
+          onChanged={heard}
+        />
       )}
     </section>
   )
+}
+
+/** In a line: what a manager has to see without opening anything. */
+function HowTheySignIn({ signIn }: { signIn: PersonSignIn | undefined }) {
+  if (!signIn) return null
+  if (signIn.isLockedOut) return <b className="text-stop">locked out, except on devices of the house</b>
+  if (!signIn.hasSecret) return <span className="text-mind">cannot sign in yet: no PIN</span>
+  const parts = [
+    signIn.sessions.length > 0
+      ? `signed in on ${signIn.sessions.length === 1 ? 'one device' : `${signIn.sessions.length} devices`}`
+      : 'not signed in',
+    ...(signIn.mustChange ? ['has a first PIN still'] : []),
+    ...(signIn.wrongTries > 2 ? [`${signIn.wrongTries} wrong words`] : []),
+  ]
+  return <span className={signIn.wrongTries > 2 ? 'text-mind' : 'text-soft'}>{parts.join(' · ')}</span>
 }

@@ -1,3 +1,5 @@
 /** What other features may use of this one. */
 
-export { People } from './People.tsx'
+export { OwnSecretFirst } from './OwnSecret.tsx'
+export { SignInDialog } from './SignInDialog.tsx'
+export { SignInPage } from './SignInPage.tsx'

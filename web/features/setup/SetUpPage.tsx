@@ -1,4 +1,4 @@
-import { type ImportProgress, personSchema } from '@conch/contract'
+import { type ImportProgress, LEAST_PASSPHRASE, personSchema } from '@conch/contract'
 import { DEFAULT_CLOCK } from '@conch/core/calendar'
 import { OUNCES_ML } from '@conch/core/measure'
 import { useQueryClient } from '@tanstack/react-query'
@@ -16,6 +16,9 @@ import { useImport } from './useImport.ts'
 const houseForm = z.object({
   name: z.string().trim().min(1, 'Give the house a name.'),
   manager: z.string().trim(),
+  secret: z
+    .string()
+    .refine((s) => [...s].length >= LEAST_PASSPHRASE, `A sentence of at least ${LEAST_PASSPHRASE} letters.`),
   ounceMl: z.number(),
   standardDrinkG: z.number(),
   wells: z.string(),
@@ -35,6 +38,7 @@ export function SetUpPage() {
     {
       name: '',
       manager: '',
+      secret: '',
       ounceMl: OUNCES_ML.round,
       standardDrinkG: 10,
       wells: 'Front bar',
@@ -56,7 +60,7 @@ export function SetUpPage() {
   const bringIn = async (event: ChangeEvent<HTMLInputElement>) => {
     const file = event.target.files?.[0]
     event.target.value = ''
-    // Who works here is asked next: the people came along.
+    // Next somebody chooses a passphrase: the people came along, their PINs did not.
     if (file && (await incoming.bring(file))) await queryClient.resetQueries()
   }
   return (
@@ -73,6 +77,21 @@ export function SetUpPage() {
           hint="The first manager; what you write stands under this name."
         >
           {(props) => <input {...props} maxLength={120} placeholder="Manager" {...form.register('manager')} />}
+        </Field>
+        <Field
+          label="Your passphrase"
+          error={form.errorOf('secret')}
+          hint="A sentence that only you would write. It opens everything; lost, it is made anew on this machine alone."
+        >
+          {(props) => (
+            <input
+              {...props}
+              type="password"
+              autoComplete="new-password"
+              maxLength={200}
+              {...form.register('secret')}
+            />
+          )}
         </Field>
         <Field
           label="Its ounce"

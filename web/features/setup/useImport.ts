@@ -1,8 +1,17 @@
 import { type ImportProgress, importStateSchema } from '@conch/contract'
+import { queryOptions } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import { api } from '../../app/api.ts'
+import { readStored, textSchema, writeStored } from '../../app/stored.ts'
 
 const LOOK_EVERY_MS = 400
+/** Who brought a house in opens it, after a reload, too. */
+const CAME_IN = 'conch:came-in'
+export const storedImport = (): string | undefined => readStored(CAME_IN, textSchema)
+export const forgetImport = (): void => writeStored(CAME_IN, undefined)
+
+export const importQuery = (id: string) =>
+  queryOptions({ queryKey: ['import', id], queryFn: () => api.get(`/api/import/${id}`, importStateSchema) })
 
 export interface HouseImport {
   progress: ImportProgress | 'sending' | undefined
@@ -33,7 +42,10 @@ export function useImport(): HouseImport {
           await new Promise((resolve) => setTimeout(resolve, LOOK_EVERY_MS))
           state = await lookAgain(state)
         }
-        if (state.state === 'done') return true
+        if (state.state === 'done') {
+          writeStored(CAME_IN, state.id)
+          return true
+        }
         setError(state.problem?.detail ?? 'It could not be brought in.')
         return false
       } catch (e) {

@@ -37,6 +37,7 @@ import { tune } from '@conch/core/tune'
 import { Bench } from 'tinybench'
 import { DEMO } from '../server/database/paths.ts'
 import { readHouseFolder } from '../server/readHouseFolder.ts'
+import { signInAt } from '../server/testing/signIn.ts'
 import { benchEmbedded, benchGrownHouse, benchPostgresql } from './grownHouse.ts'
 import { standInByMilp, standInProblem } from './standIn.ts'
 import { tuneByMilp, tuneProblem } from './tune.ts'
@@ -326,11 +327,12 @@ async function benchMixes(): Promise<void> {
 async function benchTable(port: number): Promise<void> {
   const rows = Array.from({ length: 5000 }, (_, i) => `Bench Rum ${i},spirit,${40 + (i % 30)},70 cl,${15 + (i % 40)}`)
   const csv = `name,kind,strength,size,price\n${rows.join('\n')}\n`
+  const who = await signInAt(`http://localhost:${port}`)
   const send = async (mode: string) => {
     const startedAt = performance.now()
     const response = await fetch(`http://localhost:${port}/api/ingredients.csv`, {
       method: 'POST',
-      headers: { 'content-type': 'application/json', 'conch-person': '1' },
+      headers: { 'content-type': 'application/json', ...who },
       body: JSON.stringify({ csv, mode }),
     })
     const report = (await response.json()) as { made: number }
@@ -388,9 +390,10 @@ async function benchKeys(port: number): Promise<void> {
   const { default: config } = await import('../e2e/playwright.config.ts')
   const browser = await chromium.launch(config.use?.launchOptions)
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
-  await page.addInitScript(() => {
-    localStorage.setItem('conch:who', JSON.stringify({ id: 1, name: 'Manager', role: 'manager' }))
-  })
+  const url = `http://localhost:${port}`
+  const { cookie } = await signInAt(url)
+  const [name = '', value = ''] = cookie.split('=')
+  await page.context().addCookies([{ name, value, url }])
   await page.goto(`http://localhost:${port}/drinks/low-water-bell`)
   await page.getByRole('button', { name: 'Change', exact: true }).click()
   const field = page.getByRole('textbox', { name: 'Amount of Lime juice' })

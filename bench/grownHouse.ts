@@ -16,6 +16,7 @@ import { importHouseFile } from '../server/features/transfer/importHouseFile.ts'
 import { readHouseFolder } from '../server/readHouseFolder.ts'
 import startPostgres from '../server/test/postgres.ts'
 import { type Growth, growHouse } from '../server/testing/growHouse.ts'
+import { letIn, measured } from '../server/testing/letIn.ts'
 import { benchServed } from './grownServed.ts'
 import { memoryMbOf, serve } from './served.ts'
 
@@ -40,7 +41,15 @@ async function grow(database: OpenDatabase): Promise<void> {
   await growHouse(database.db, GROWTH)
   await beginAnew(database)
   await write(async ({ record }) => record({ kind: 'house', subject: 'history', verb: 'began', isBeginning: true }))
+  await letIn(database.db, new Date())
   await database.maintain()
+  await database.close()
+}
+
+/** Sign-ins are in no copy. */
+async function letInto(directory: string): Promise<void> {
+  const database = await openPglite(directory)
+  await letIn(database.db, new Date())
   await database.close()
 }
 
@@ -52,11 +61,9 @@ async function beginAnew({ db }: OpenDatabase): Promise<void> {
   await db.execute('alter table events enable trigger user')
 }
 
-const headers = { 'conch-person': '1' }
-
 async function takeCopy(url: string, file: string): Promise<number> {
   const startedAt = performance.now()
-  const response = await fetch(`${url}/api/export`, { headers: { ...headers, 'accept-encoding': 'identity' } })
+  const response = await fetch(`${url}/api/export`, { headers: { ...measured(url), 'accept-encoding': 'identity' } })
   await pipeline(Readable.fromWeb(response.body as never), createWriteStream(file))
   return performance.now() - startedAt
 }
@@ -70,7 +77,7 @@ async function waitingWhile(url: string, work: Promise<unknown>): Promise<number
   })
   while (!isOver) {
     const startedAt = performance.now()
-    await (await fetch(`${url}/api/menu`, { headers })).arrayBuffer()
+    await (await fetch(`${url}/api/menu`, { headers: measured(url) })).arrayBuffer()
     slowest = Math.max(slowest, performance.now() - startedAt)
     await new Promise((r) => setTimeout(r, 25))
   }
@@ -130,6 +137,7 @@ export async function benchGrownHouse(say: (what: string, figure: string, aim?: 
       'the same copy restored from the command line, checked whole',
       `${seconds(restored.tookMs)}, ${restored.memoryMb} MB at most`,
     )
+    await letInto(second)
     const again = await serve(MAIN, { directory: second, port: 48_101 })
     await takeCopy(again.url, two)
     await again.stop()

@@ -3,6 +3,7 @@
 import { spawn } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import { gunzipSync } from 'node:zlib'
+import { measured } from '../server/testing/letIn.ts'
 
 export interface Served {
   url: string
@@ -21,7 +22,13 @@ export async function serve(
   main: string,
   { directory, databaseUrl = '', port }: { directory: string; databaseUrl?: string; port: number },
 ): Promise<Served> {
-  const env = { ...process.env, PORT: String(port), CONCH_DATA: directory, DATABASE_URL: databaseUrl }
+  const env = {
+    ...process.env,
+    PORT: String(port),
+    CONCH_DATA: directory,
+    DATABASE_URL: databaseUrl,
+    CONCH_MOST_REQUESTS: '100000000',
+  }
   const startedAt = performance.now()
   const child = spawn(process.execPath, [main], { env, stdio: 'ignore' })
   const url = `http://localhost:${port}`
@@ -46,8 +53,6 @@ export async function serve(
   }
 }
 
-const MANAGER = { 'conch-person': '1' }
-
 export interface Asked {
   status: number
   ms: number
@@ -68,7 +73,7 @@ export async function ask(
   const response = await fetch(url + path, {
     method,
     headers: {
-      ...MANAGER,
+      ...measured(url),
       ...(etag ? { 'if-none-match': etag } : {}),
       ...(body === undefined ? {} : { 'content-type': 'application/json' }),
     },

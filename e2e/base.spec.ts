@@ -1,14 +1,7 @@
 /** The base of a drink: a missing bottle, its stand-in, the blend made of it, batched, labelled and poured. */
 
 import type { ShelfPart, ShownDrink } from '@conch/contract'
-import type { Page } from '@playwright/test'
-import { draftSaved, expect, figure, putOnPan, test } from './house.ts'
-
-async function workAs(page: Page, name: 'Manager' | 'Lead' | 'Bartender Hearth') {
-  await page.getByRole('button', { name: /^(Manager|Lead|Bartender Hearth)$/ }).click()
-  await page.getByRole('menuitemradio', { name }).click()
-  await expect(page.getByRole('button', { name, exact: true })).toBeVisible()
-}
+import { draftSaved, expect, figure, putOnPan, takeOver, test } from './house.ts'
 
 for (const [theme, width, height] of [
   ['chart', 1280, 800],
@@ -185,7 +178,7 @@ test('a slot is made, refuses the look-alike with a reason, and is poured from w
   const shelf = (await demo.send<ShelfPart>('GET', '/api/shelf?of=lockgate-gold')).body
   const gold = shelf.ingredients.find((i) => i.slug === 'lockgate-gold')
   const saved = await page.request.put(`${demo.url}/api/ingredients/lockgate-gold`, {
-    headers: { 'conch-person': '1' },
+    headers: { origin: demo.url },
     data: { document: { ...gold, stock: 'out' }, revision: shelf.revisions['lockgate-gold'] },
   })
   expect(saved.ok()).toBe(true)
@@ -211,7 +204,7 @@ test('a flight is tasted by two, averaged, and where they disagree it shows', as
     ['A Orlop White', 10],
     ['B Saltmarsh Silver', 60],
   ])
-  await workAs(page, 'Lead')
+  await takeOver(page, 'Lead')
   await taste([
     ['A Orlop White', 500],
     ['B Saltmarsh Silver', 60],
@@ -238,7 +231,7 @@ test('what is sealed is not there for a bartender: not on a page, not on the dev
   await page.getByRole('textbox', { name: 'Amount of Sootwharf Black' }).fill('2.75')
   await draftSaved(page)
 
-  await workAs(page, 'Bartender Hearth')
+  await takeOver(page, 'Bartender')
   await expect(page.getByText('Sealed: what it is made of is for managers.')).toBeVisible()
   await expect(page.getByText(/% ABV/)).toBeVisible()
   const sheet = page.getByRole('region', { name: 'Sheet of Bartender Hearth' })
@@ -258,14 +251,14 @@ test('what is sealed is not there for a bartender: not on a page, not on the dev
   await expect(page.getByText('How near something comes to it would tell what is in it.')).toBeVisible()
 
   // A lead weighs it under letters; the manager finds a whole lot.
-  await workAs(page, 'Lead')
+  await takeOver(page, 'Lead')
   await page.goto(`${demo.url}/mixes/ebb-ledger/make`)
   const toWeigh = page.getByRole('list', { name: 'To weigh' })
   await expect(toWeigh.getByRole('listitem')).toHaveCount(4)
   await expect(toWeigh).not.toContainText('Sootwharf')
   await page.getByRole('button', { name: 'Write the lot down' }).click()
   await expect(page.getByRole('heading', { level: 1, name: /Ebb Ledger, lot 14/ })).toBeVisible()
-  await workAs(page, 'Manager')
+  await takeOver(page, 'Manager')
   await expect(page.getByRole('table', { name: 'Weighed in' })).toContainText('Sootwharf Black')
 })
 

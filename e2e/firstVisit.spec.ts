@@ -10,6 +10,8 @@ test('the first visit sets up a house, a drink is written and put on the first m
   await page.getByRole('button', { name: 'Open the house' }).click()
   await expect(page.getByText('Give the house a name.')).toBeVisible()
   await page.getByLabel('What is the house called?').fill('The Dry Dock')
+  await expect(page.getByText('A sentence of at least 10 letters.')).toBeVisible()
+  await page.getByLabel('Your passphrase').fill('the eel is awake')
   await page.getByLabel('Its wells').fill('Window, Window')
   await page.getByRole('button', { name: 'Open the house' }).click()
   await expect(page.getByText('“Window” is there twice; each well needs its own name').first()).toBeVisible()

@@ -6,6 +6,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { type BrowserContext, test as base, expect, type Page } from '@playwright/test'
+import { DEMO_SECRETS, signInAt } from '../server/testing/signIn.ts'
 import { freePort, type StartedServer, startBuilt } from '../server/testing/startBuilt.ts'
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url))
@@ -59,10 +60,21 @@ export class House {
     rmSync(this.directory, { recursive: true, force: true })
   }
 
+  private readonly signIns = new Map<number, Promise<{ cookie: string; origin: string }>>()
+
+  /** The headers of one of the people of the demo, by their number. */
+  signedIn(person = 1): Promise<{ cookie: string; origin: string }> {
+    const before = this.signIns.get(person)
+    if (before) return before
+    const mine = signInAt(this.url, DEMO_SECRETS[person - 1]?.name)
+    this.signIns.set(person, mine)
+    return mine
+  }
+
   /** Asks as one of the people of the house; the first of the demo is its manager. */
   async send<T>(method: string, path: string, body?: unknown, person = 1): Promise<{ status: number; body: T }> {
     const headers = {
-      'conch-person': String(person),
+      ...(await this.signedIn(person)),
       ...(body === undefined ? {} : { 'content-type': 'application/json' }),
     }
     const response = await fetch(this.url + path, {
@@ -79,16 +91,55 @@ export const PEOPLE = {
   Manager: { id: 1, name: 'Manager', role: 'manager' },
   Lead: { id: 2, name: 'Lead', role: 'lead' },
   Bartender: { id: 3, name: 'Bartender Hearth', role: 'bartender' },
+  Courtyard: { id: 4, name: 'Bartender Courtyard', role: 'bartender' },
+  Guest: { id: 5, name: 'Guest tablet', role: 'viewer' },
 } as const
 
-/** Says on a device who works, before its pages are opened. */
+const secretOf = (name: string) => DEMO_SECRETS.find((s) => s.name === name)?.secret ?? ''
+
+/** Signs somebody in on a device, before its first page is opened; in the demo house alone. */
 export async function worksHere(target: Page | BrowserContext, who: keyof typeof PEOPLE): Promise<void> {
-  await target.addInitScript((person) => {
-    // What somebody chooses on the page stays chosen.
-    if (!localStorage.getItem('conch:who')) localStorage.setItem('conch:who', JSON.stringify(person))
-    // They have been here before.
-    if (!localStorage.getItem('conch:told')) localStorage.setItem('conch:told', '["first steps"]')
-  }, PEOPLE[who])
+  const person = PEOPLE[who]
+  await target.addInitScript(
+    ({ name, secret }) => {
+      if (!location.protocol.startsWith('http')) return
+      // They have been here before.
+      if (!localStorage.getItem('conch:told')) localStorage.setItem('conch:told', '["first steps"]')
+      // What somebody does on the page stays done: once on each device.
+      if (localStorage.getItem('test:came-in')) return
+      localStorage.setItem('test:came-in', 'yes')
+      const asked = new XMLHttpRequest()
+      asked.open('POST', '/api/sign-in', false)
+      asked.setRequestHeader('content-type', 'application/json')
+      asked.send(JSON.stringify({ name, secret }))
+      if (asked.status === 200) localStorage.setItem('conch:who', asked.responseText)
+    },
+    { name: person.name, secret: secretOf(person.name) },
+  )
+}
+
+/** Another hand takes the device: their name is tapped, and their word said. */
+export async function takeOver(page: Page, who: keyof typeof PEOPLE): Promise<void> {
+  const { name, role } = PEOPLE[who]
+  await page.getByRole('button', { name: /^(Manager|Lead|Bartender Hearth|Bartender Courtyard)$/ }).click()
+  await page.getByRole('menuitem', { name: 'Somebody else works here now' }).click()
+  await signInHere(page, name, role === 'manager')
+  await expect(page.getByRole('banner').getByRole('button', { name, exact: true })).toBeVisible()
+}
+
+/** Where names are shown: taps one, and says their word. */
+export async function signInHere(page: Page, name: string, isByPassphrase = false): Promise<void> {
+  await page
+    .getByRole('button', { name: new RegExp(`^${name}`) })
+    .last()
+    .click()
+  if (isByPassphrase) {
+    await page.getByLabel(`Passphrase of ${name}`).fill(secretOf(name))
+    await page.getByRole('button', { name: 'Come in' }).click()
+  } else {
+    const pad = page.getByRole('group', { name: `PIN of ${name}` })
+    for (const digit of secretOf(name)) await pad.getByRole('button', { name: digit, exact: true }).click()
+  }
 }
 
 /** Goes to a place by its words: through its room in the line, or by the thumb's bar. */

@@ -1,4 +1,4 @@
-import { expect, PEOPLE, test, visit } from './house.ts'
+import { expect, test, visit, worksHere } from './house.ts'
 
 test('rooms open into their places, by words, by keys and by thumb; each page says what it is for, once', async ({
   demo,
@@ -58,10 +58,7 @@ test('rooms open into their places, by words, by keys and by thumb; each page sa
 test('a mark says what it means: under the pointer, by keys, under a long press', async ({ demo, browser }) => {
   const context = await browser.newContext({ hasTouch: true, viewport: { width: 1280, height: 800 } })
   const page = await context.newPage()
-  await page.addInitScript((person) => {
-    localStorage.setItem('conch:who', JSON.stringify(person))
-    localStorage.setItem('conch:told', '["first steps"]')
-  }, PEOPLE.Manager)
+  await worksHere(page, 'Manager')
   await page.goto(demo.url)
   const note = page.getByRole('tooltip')
   await page.locator('main [data-mark=window]').first().hover()

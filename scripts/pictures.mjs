@@ -1,7 +1,7 @@
 /** `npm run pictures`: one current picture of each main view, from the demo house, into docs/screenshots. */
 
 import { spawn } from 'node:child_process'
-import { mkdirSync, mkdtempSync, rmSync } from 'node:fs'
+import { mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { CHROMIUM } from './chromium.mjs'
@@ -31,17 +31,26 @@ const browser = await chromium.launch(CHROMIUM)
 const desk = { width: 1280, height: 800 }
 const phone = { width: 390, height: 844 }
 
-async function picture(name, path, { theme = 'chart', viewport = desk, well, act } = {}) {
+const secrets = JSON.parse(readFileSync(join(ROOT, 'demo/sign-ins.json'), 'utf8'))
+
+/** The page finds out by itself who came in. */
+async function signIn(context, name) {
+  const data = secrets.find((s) => s.name === name)
+  const answer = await context.request.post(`${url}/api/sign-in`, { data, headers: { origin: url } })
+  if (!answer.ok()) throw new Error(`${name} cannot sign in: ${await answer.text()}`)
+}
+
+async function picture(name, path, { theme = 'chart', viewport = desk, well, act, who = 'Manager' } = {}) {
   const context = await browser.newContext({ viewport, locale: 'en-GB' })
   await context.addInitScript(
     ([t, w]) => {
       localStorage.setItem('conch:theme', t)
-      localStorage.setItem('conch:who', JSON.stringify({ id: 1, name: 'Manager', role: 'manager' }))
       localStorage.setItem('conch:told', '["first steps"]')
       if (w) localStorage.setItem('conch:well', JSON.stringify(w))
     },
     [theme, well],
   )
+  if (who) await signIn(context, who)
   const page = await context.newPage()
   await page.goto(url + path)
   await page.waitForLoadState('networkidle')

@@ -1,4 +1,4 @@
-import { expect, test, visit, worksHere } from './house.ts'
+import { expect, signInHere, test, visit, worksHere } from './house.ts'
 
 test('rooms open into their places, by words, by keys and by thumb; each page says what it is for, once', async ({
   demo,
@@ -202,7 +202,7 @@ test('the demo walks a newcomer through it once: a version is saved and publishe
 }) => {
   const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
   await page.goto(demo.url)
-  await page.getByRole('button', { name: /^Manager/ }).click()
+  await signInHere(page, 'Manager', true)
   const steps = page.getByRole('region', { name: 'First steps' })
   await expect(steps).toContainText('This is tonight’s menu')
   await steps.getByRole('button', { name: 'Next' }).click()

@@ -14,6 +14,7 @@ import { clearKeptAnswers } from './events/answerOnce.ts'
 import { beginOlderHouse } from './events/beginOlderHouse.ts'
 import { inWrite } from './events/index.ts'
 import { LOCKING } from './features/access/index.ts'
+import { keepSealed } from './features/house/index.ts'
 import { importHouseFile } from './features/transfer/importHouseFile.ts'
 import { refitOutdated } from './features/trials/refitOutdated.ts'
 import { hostNames, InFlight } from './http/guards.ts'
@@ -89,6 +90,7 @@ async function main(): Promise<void> {
   const trustsProxy = isYes('TRUST_PROXY')
   const services = createServices(database, () => new Date(), readMostRequests())
   await beginOlderHouse(services)
+  await keepSealed(services)
   if (process.argv.includes('--demo') && !(await isSetUp(database.db))) await loadDemo(services)
 
   const isOpenToNobody = (await isSetUp(database.db)) && !(await hasManagerWithSecret(database.db))

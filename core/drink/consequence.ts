@@ -31,6 +31,7 @@ export interface Consequence {
     | 'stir'
     | 'doubleAcid'
     | 'outOfStock'
+    | 'allergenUnsure'
     | 'mixProblem'
     | 'slot'
   text: string

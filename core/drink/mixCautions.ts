@@ -54,6 +54,13 @@ export function sayOfMixes(drink: ResolvedDrink, book: HouseBook, say: Say): voi
         `${name} ${lotWords(facts)} made with something that ${facts.isClosedStale === 'expired' ? 'is past its day' : 'should not wait'}; ask a manager`,
         true,
       )
+    if (facts?.isAllergenUnsure)
+      say(
+        'mind',
+        'allergenUnsure',
+        `${name}: an allergen on the shelf was changed since; ask a manager what is in it`,
+        true,
+      )
     const lot = facts?.lot
     if (lot?.standing === 'expired')
       say(

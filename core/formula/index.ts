@@ -32,6 +32,7 @@ export {
   SEALED_PROBLEM,
 } from './resolveMix.ts'
 export { type Batch, type BatchSize, batchOf, batchOfClosed, factorFor, type ScaleResult } from './scaleRecipe.ts'
+export { isAllergenUnsure, type OnShelf, sealedAsOf, toOnePerCent } from './sealedAs.ts'
 export { type DealResult, dealSheets, lettersOf, withLetters } from './splitPrep.ts'
 export type { SplitPrepDocument } from './splitSchema.ts'
 export { type Substitution, substituteAtEqualSugar } from './substitute.ts'

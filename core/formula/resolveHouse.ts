@@ -92,7 +92,7 @@ export function resolveHouse(
     const lot = current.get(ingredient.slug)
     if (ingredient.closed) {
       mixes[ingredient.slug] = {
-        ...factsOfClosed(ingredient.closed, ingredient.name),
+        ...factsOfClosed(ingredient.closed, ingredient),
         ...(lot ? { lot: lotFacts(lot, today) } : {}),
       }
       return ingredient
@@ -163,13 +163,14 @@ function allProfiles(
 }
 
 /** What is known of a sealed mix to whoever may not open it. */
-function factsOfClosed(closed: ClosedMix, name: string): MixFacts {
+function factsOfClosed(closed: ClosedMix, ingredient: Ingredient): MixFacts {
+  const liquid = liquidFromFigures(100, valuesOf(ingredient))
   return {
     ...NO_FACTS,
-    brix: closed.brix,
-    stirs: closed.mustStir ? [name] : [],
+    ...(liquid.ok ? { brix: brixOf(liquid.liquid) } : {}),
+    stirs: closed.mustStir ? [ingredient.name] : [],
     isAcidAdjusted: closed.isAcidAdjusted,
-    ...(closed.stale ? { isClosedStale: closed.stale } : {}),
+    ...(closed.isAllergenUnsure ? { isAllergenUnsure: true } : {}),
   }
 }
 

@@ -1,4 +1,6 @@
-import type { ClosedMix } from '../house/index.ts'
+import { type ClosedMix, type Ingredient, valuesOf } from '../house/index.ts'
+import { liquidFromFigures, massGOf } from '../liquid/index.ts'
+import { brixOf } from '../lots/index.ts'
 import type { Mix } from './resolveMix.ts'
 
 /** What is to be weighed and what comes out, for the recipe as written: of an open mix or a sealed one. */
@@ -16,14 +18,16 @@ export function batchOf(mix: Mix): Batch {
   return { massG, volumeMl, brix, abvPct: figures.abvPct, parts }
 }
 
-/** A sealed one: under its letters. */
-export function batchOfClosed({ massG, volumeMl, brix, prep }: ClosedMix, abvPct: number): Batch {
+/** A sealed one, for whoever may not open it: how much it makes, and nothing of its parts. */
+export function batchOfClosed({ volumeMl }: ClosedMix, ingredient: Ingredient): Batch {
+  const made = liquidFromFigures(volumeMl, valuesOf(ingredient))
+  const massG = made.ok ? massGOf(made.liquid) : 0
   return {
     massG,
     volumeMl,
-    brix,
-    abvPct,
-    parts: prep.map((p) => ({ slug: p.ingredient, name: p.name, massG: p.massG })),
+    brix: made.ok ? brixOf(made.liquid) : 0,
+    abvPct: ingredient.figures.abvPct.value,
+    parts: [],
   }
 }
 

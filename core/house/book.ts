@@ -30,6 +30,8 @@ export interface MixFacts {
   problems: string[]
   /** Something in a sealed mix should not wait; what it is stays sealed. */
   isClosedStale?: 'due' | 'expired'
+  /** Of what is sealed: its allergens may be others by now. */
+  isAllergenUnsure?: boolean
 }
 
 /** Everything of a house that a spec can refer to. An edition keeps a copy of what it used. */

@@ -20,6 +20,7 @@ export type {
   Figure,
   Glass,
   Ingredient,
+  SealedAs,
   Settings,
   StageOverrides,
   Station,

@@ -32,23 +32,48 @@ const MOST_IN_A_LIQUID = { sugarG: 130, otherG: 100 } as const
 const MOST_COMPUTED_G = 200
 const figuresSchema = figuresUpTo(MOST_IN_A_LIQUID.sugarG, MOST_IN_A_LIQUID.otherG)
 
-/** What remains usable of a sealed mix: enough to pour, to weigh and to warn. */
+/** What remains usable of a sealed mix besides its figures: enough to pour and to warn. */
 const closedSchema = z
   .object({
-    /** What to weigh in for the batch as written, under letters that say nothing, g. */
-    prep: z.array(z.object({ ingredient: slugSchema, name: z.string(), massG: z.number() }).strict()),
-    massG: z.number(),
+    /** What the recipe as written makes, two figures, ml. */
     volumeMl: z.number(),
-    brix: z.number(),
     mustStir: z.boolean(),
     isAcidAdjusted: z.boolean(),
     keepsDays: z.number().int().nullable(),
-    costIsKnown: z.boolean(),
-    /** Something in it should not wait, or is past its day. */
-    stale: z.enum(['due', 'expired']).nullable(),
+    /** Somebody changed an allergen on the shelf since a manager looked at this one. */
+    isAllergenUnsure: z.boolean(),
   })
   .strict()
 export type ClosedMix = z.infer<typeof closedSchema>
+
+/**
+ * What others may know of a sealed mix, as it was when a manager saved it last. It follows nothing by itself: whoever
+ * may change a bottle could otherwise see by it what the bottle is in.
+ */
+const sealedAsSchema = z
+  .object({
+    /** In whole per cent and whole grams. */
+    figures: z
+      .object({
+        abvPct: z.number(),
+        sugarGPer100Ml: z.number(),
+        acidGPer100Ml: z.number(),
+        fatGPer100Ml: z.number(),
+        otherGPer100Ml: z.number(),
+      })
+      .strict(),
+    allergens: z.array(z.enum(ALLERGENS)),
+    volumeMl: z.number(),
+    mustStir: z.boolean(),
+    isAcidAdjusted: z.boolean(),
+    keepsDays: z.number().int().nullable(),
+    /** Each letter's share of the mass, to one per cent of itself. */
+    shares: z.record(z.string(), z.number()),
+    /** What on the shelf had which allergens then, and how far the shelf went. */
+    shelf: z.object({ upTo: z.number(), allergens: z.record(slugSchema, z.array(z.enum(ALLERGENS))) }).strict(),
+  })
+  .strict()
+export type SealedAs = z.infer<typeof sealedAsSchema>
 
 /** How far a density may be from what strength, sugar and acid make of it. */
 const DENSITY_TOLERANCE = 0.03
@@ -119,6 +144,8 @@ const ingredientObject = z.object({
   isSealed: z.boolean().optional(),
   /** In place of the recipe, for whoever may not see it. Never stored. */
   closed: closedSchema.optional(),
+  /** Of what is sealed, for the house itself: what others are told. */
+  sealedAs: sealedAsSchema.optional(),
 })
 
 /** As an edition keeps it: a mix with the figures that were computed, dry ones too. */

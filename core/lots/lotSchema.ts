@@ -22,6 +22,8 @@ export const lotDocumentSchema = z
   .object({
     /** The recipe as it was; a pressed juice has none. */
     recipe: recipeSchema.optional(),
+    /** On the recipe as written. Lots of long ago do not say. */
+    factor: z.number().positive().max(10_000).optional(),
     /** What was to be weighed in, and what was, g. */
     weighed: z
       .array(

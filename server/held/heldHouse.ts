@@ -1,6 +1,7 @@
 /** The house as the server holds it in memory: what is typed, the lots that are open, and what tasters said. */
 
 import type { EventKind, House, Menu, Person } from '@conch/contract'
+import type { OnShelf } from '@conch/core/formula'
 import { INGREDIENT_KINDS, type Ingredient, plainName } from '@conch/core/house'
 import { type FruitYield, fruitYieldOf, type Lot } from '@conch/core/lots'
 import { type Flight, profileOfWords, type StyleProfile, type TastedWords, taste } from '@conch/core/palate'
@@ -115,6 +116,7 @@ export class HeldHouse {
   private readonly began: number
   private pressings: Lot[]
   private inOrder: Ingredient[] | undefined
+  private shelf: OnShelf[] | undefined
   private namedDrinks: NamedDrinks | undefined
 
   constructor(whole: Whole) {
@@ -202,6 +204,16 @@ export class HeldHouse {
     return this.ingredients.get(slug)?.position ?? 0
   }
 
+  /** What stands on the shelf and which allergens are in it, in the shelf's order. */
+  onShelf(): readonly OnShelf[] {
+    this.shelf ??= this.allIngredients().map(({ slug, allergens }) => ({
+      slug,
+      allergens,
+      position: this.positionOf(slug),
+    }))
+    return this.shelf
+  }
+
   /** Every drink by its name; and without those that were put out of the way. */
   drinksByName(): Readonly<NamedDrinks> {
     if (!this.namedDrinks) {
@@ -274,6 +286,7 @@ export class HeldHouse {
     if (was && was.name !== name)
       for (const id of this.lotsOfSlug.get(slug) ?? []) this.lots.set(id, { ...(this.lots.get(id) as Lot), name })
     this.inOrder = undefined
+    this.shelf = undefined
   }
 
   private putDrink(slug: string, drink: HeldDrink | undefined): void {

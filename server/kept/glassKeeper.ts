@@ -129,7 +129,9 @@ export class GlassKeeper {
     for (const row of await this.lately.read(keys, wells, (some) => loadKept(db, some, well))) {
       const key = keyOf(row)
       const glass = atMoment((!isOpen && row.closed) || row.glass, settings, at)
-      found.set(key, { ...found.get(key), [row.well]: { glass, isOld: wasOld.has(key) || this.pending.has(key) } })
+      // That just this one is being computed again would tell what is in the sealed part of it.
+      const isOld = !isOpen && row.closed ? this.pending.size > 0 : wasOld.has(key) || this.pending.has(key)
+      found.set(key, { ...found.get(key), [row.well]: { glass, isOld } })
     }
     return found
   }

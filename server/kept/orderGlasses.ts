@@ -27,7 +27,7 @@ export function orderGlasses(
   const part = partOf(held, new Set(shelved.flatMap((s) => [...s.slugs])))
   const order = {
     book: toBook(part, at, undefined),
-    ...(shelved.some((s) => s.hasSealed) ? { closed: toBook(closeHouse(part, at), at, undefined) } : {}),
+    ...(shelved.some((s) => s.hasSealed) ? { closed: toBook(closeHouse(part, held.onShelf()), at, undefined) } : {}),
     documents: shelved.map(({ document, hasSealed }) => ({ document, hasSealed })),
   }
   const lots = shelved.map(({ slugs }) => [...slugs].flatMap((slug) => held.openLotsOf(slug).slice(-1)))

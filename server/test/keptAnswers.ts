@@ -90,7 +90,7 @@ const written = (held: HeldHouse, now: Date) => {
     at: held.at,
     lots: held.allOpenLots(),
     // What is held of it follows each change by itself.
-    byStrength: held.base && shelfInOrder(held, { shown: 'all', sort: 'abvPct', isDown: false }, now),
+    byStrength: held.base && shelfInOrder(held, { shown: 'all', sort: 'abvPct', isDown: false, isOpen: true }, now),
     ingredients: ingredients.map((i) => ({
       document: i,
       revision: held.ingredientRevision(i.slug),

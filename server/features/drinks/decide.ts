@@ -52,7 +52,7 @@ async function figuresOf(
   if (!document) return { changed: '', byWell: {} }
   const part = partFor(held, pouredIn([document, ...(before ? [before] : [])], baseOf(held).slots))
   // A sealed formula is not to be worked out from a decision.
-  const book = toBook(closeHouse(part, now), now)
+  const book = toBook(closeHouse(part, held.onShelf()), now)
   const at = (d: DrinkDocument | undefined, well: string) => {
     const glass = d && glassFor(d, book, well)
     return glass?.ok ? glass.result.predictions : undefined

@@ -1,5 +1,5 @@
 import type { EventKind, House, Person, SetUpHouse } from '@conch/contract'
-import { recipeProblems, withLetters } from '@conch/core/formula'
+import { recipeProblems, sealedAsOf, withLetters } from '@conch/core/formula'
 import { type Glass, type HouseBook, type Ingredient, type Settings, toSlug, type Well } from '@conch/core/house'
 import { settingsSchema } from '@conch/core/house/schema'
 import { DEFAULT_KIT } from '@conch/core/measure'
@@ -91,6 +91,19 @@ function lettered(change: Change, before: HeldHouse): Change {
 }
 
 /**
+ * What others may know of a sealed mix is computed when a manager saves it, and then stays. It never comes from outside.
+ */
+function sealed(change: Change, held: HeldHouse, actor: Actor): Change {
+  if (change.kind !== 'ingredients') return change
+  const { sealedAs: _, ...document } = change.document
+  if (!document.isSealed || !document.recipe || !mayOpen(actor.role)) return { ...change, document }
+  const needs = document.recipe.components.map((c) => c.ingredient)
+  const others = [...closureOf(held, needs)].flatMap((slug) => held.ingredient(slug) ?? [])
+  const sealedAs = sealedAsOf(document, [...others.filter((i) => i.slug !== document.slug), document], held.onShelf())
+  return { ...change, document: { ...document, ...(sealedAs ? { sealedAs } : {}) } }
+}
+
+/**
  * Saves one thing of the house on top of the revision it was made from; revision 0 makes it new.
  * @throws Refusal `conflict` with what stands there now, when somebody else saved in between
  */
@@ -106,7 +119,7 @@ export async function changeHouse(
 ): Promise<{ revision: number }> {
   const held = await heldHouse(tx)
   const before = baseOf(held)
-  const change = lettered(asked, held)
+  const change = sealed(lettered(asked, held), held, actor)
   if (change.kind === 'ingredients') {
     assertMayOpen(change.document, held, actor)
     assertRecipe(change.document, held)

@@ -5,6 +5,7 @@
 
 import { clockOf, nightOf } from '@conch/core/calendar'
 import { hasHomework, type Ingredient, type ShelfShown, type ShelfSort, shelfList } from '@conch/core/house'
+import { closeHouse } from '../../access/seal.ts'
 import { baseOf, type HeldHouse, partFor, toBook } from '../../held/index.ts'
 
 /** Whatever a part of the shelf follows from. */
@@ -34,13 +35,13 @@ const listed = new WeakMap<HeldHouse, Listed>()
 /** What of the shelf is shown, in an order. */
 export function shelfInOrder(
   held: HeldHouse,
-  { shown, sort, isDown }: { shown: ShelfShown; sort: ShelfSort; isDown: boolean },
+  { shown, sort, isDown, isOpen }: { shown: ShelfShown; sort: ShelfSort; isDown: boolean; isOpen: boolean },
   now: Date,
 ): readonly Ingredient[] {
   const { lists } = listedOf(held, now)
-  const key = `${shown} ${sort}`
+  const key = `${isOpen ? 'open' : 'closed'} ${shown} ${sort}`
   const before = lists.get(key)
-  const list = before ?? shelfList(valued(held, sort, now), { shown, sort, isDown: false })
+  const list = before ?? shelfList(valued(held, sort, now, isOpen), { shown, sort, isDown: false })
   if (!before) lists.set(key, list)
   return isDown ? list.toReversed() : list
 }
@@ -70,18 +71,51 @@ function listedOf(held: HeldHouse, now: Date): Listed {
 
 const nightNow = (held: HeldHouse, now: Date) => nightOf(now, clockOf(baseOf(held).settings))
 
-function valued(held: HeldHouse, sort: ShelfSort, now: Date): readonly Ingredient[] {
+function valued(held: HeldHouse, sort: ShelfSort, now: Date, isOpen: boolean): readonly Ingredient[] {
   const all = held.allIngredients()
   if (!BY_FIGURE.has(sort)) return all
   const bySlug = resolvedShelf(held, now)
-  return all.flatMap((i) => bySlug.get(i.slug) ?? [])
+  return asSeen(
+    held,
+    all.flatMap((i) => bySlug.get(i.slug) ?? []),
+    now,
+    isOpen,
+  )
+}
+
+/** In an order by what others may know of it, what is sealed stands where everybody may see that it stands. */
+function asSeen(held: HeldHouse, some: readonly Ingredient[], now: Date, isOpen: boolean): readonly Ingredient[] {
+  if (isOpen) return some
+  const holding = new Set<string>()
+  const wave = held.allIngredients().flatMap((i) => (i.isSealed ? [i.slug] : []))
+  for (let slug = wave.pop(); slug !== undefined; slug = wave.pop())
+    if (!holding.has(slug)) {
+      holding.add(slug)
+      wave.push(...held.holdersOf(slug))
+    }
+  const wanted = some.flatMap((i) => (holding.has(i.slug) ? [i.slug] : []))
+  if (wanted.length === 0) return some
+  const { ingredients } = toBook(closeHouse(partFor(held, wanted), held.onShelf()), now, undefined)
+  const seen = new Map(ingredients.map((i) => [i.slug, i]))
+  return some.map((i) => (holding.has(i.slug) ? (seen.get(i.slug) ?? i) : i))
 }
 
 /** Some of the shelf with the figures of today, where an order asks for them. */
-export function withFigures(held: HeldHouse, some: readonly Ingredient[], sort: ShelfSort | undefined, now: Date) {
+export function withFigures(
+  held: HeldHouse,
+  some: readonly Ingredient[],
+  sort: ShelfSort | undefined,
+  now: Date,
+  isOpen: boolean,
+): readonly Ingredient[] {
   if (sort === undefined || !BY_FIGURE.has(sort)) return some
   const bySlug = resolvedIfKnown(held, now) ?? resolve(held, some, now)
-  return some.flatMap((i) => bySlug.get(i.slug) ?? [])
+  return asSeen(
+    held,
+    some.flatMap((i) => bySlug.get(i.slug) ?? []),
+    now,
+    isOpen,
+  )
 }
 
 /** The whole shelf with the figures of today, by slug; undefined where nobody asked for it yet. */

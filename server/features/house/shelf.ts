@@ -22,7 +22,7 @@ interface Picked {
 /** A part of the shelf with all that it needs. */
 export function getShelfPart(asked: Asked, { role }: Actor, held: HeldHouse, now: Date): ShelfPart {
   const { slugs, total, isNear } = pick(asked, held, mayOpen(role))
-  const part = seenPart(held, slugs, mayOpen(role), now)
+  const part = seenPart(held, slugs, mayOpen(role))
   const known = part.ingredients.map((i) => i.slug)
   const yields = known.flatMap((slug) => {
     const fruitYield = held.fruitYieldOf(slug)
@@ -43,9 +43,9 @@ export function getShelfPart(asked: Asked, { role }: Actor, held: HeldHouse, now
 }
 
 /** A part as one who asks may see it: what is only inside of something sealed is not in it. */
-function seenPart(held: HeldHouse, slugs: readonly string[], isOpen: boolean, now: Date): HousePart {
+function seenPart(held: HeldHouse, slugs: readonly string[], isOpen: boolean): HousePart {
   if (isOpen) return partFor(held, slugs)
-  const closed = closeHouse(partFor(held, slugs), now)
+  const closed = closeHouse(partFor(held, slugs), held.onShelf())
   const seen = closureOf(held, slugs, (i) => !i.isSealed)
   const own = partOf(held, seen)
   return {
@@ -94,7 +94,7 @@ function nearest(near: string, held: HeldHouse, isOpen: boolean): string[] {
   const missing: Missing | undefined = slot ? { slot } : ingredient ? { ingredient } : undefined
   if (!missing) return own
   // Its own figures are those that it has today; the others are not made here.
-  const book = toBook(partFor(held, own), new Date(0), undefined)
+  const book = toBook(seenPart(held, own, isOpen), new Date(0), undefined)
   const today = ingredient ? (book.ingredients.find((i) => i.slug === slug) ?? ingredient) : undefined
   const asMissing: Missing = today ? { ingredient: today } : missing
   const shelf = held.allIngredients().map(asStocked)
@@ -135,6 +135,7 @@ export function listShelf(
 ): ShelfRows {
   const { shown, words, sort, down, from, limit } = asked
   const isDown = down === 'yes'
+  const isOpen = mayOpen(role)
   const found = words?.trim() ? held.ingredientFinder.find(words) : undefined
   const listed = found
     ? foundInOrder(
@@ -142,10 +143,11 @@ export function listShelf(
         found.slugs.flatMap((slug) => held.ingredient(slug) ?? []),
         asked,
         now,
+        isOpen,
       )
-    : shelfInOrder(held, { shown, sort: sort ?? 'shelf', isDown }, now)
+    : shelfInOrder(held, { shown, sort: sort ?? 'shelf', isDown, isOpen }, now)
   const slugs = slugsOf(listed.slice(from, from + limit))
-  const rows = rowsOf(held, slugs, mayOpen(role), now)
+  const rows = rowsOf(held, slugs, isOpen, now)
   return {
     total: listed.length,
     from,
@@ -161,16 +163,17 @@ function foundInOrder(
   found: readonly Ingredient[],
   { shown, sort, down }: Pick<z.output<typeof shelfRowsQuery>, 'shown' | 'sort' | 'down'>,
   now: Date,
+  isOpen: boolean,
 ): Ingredient[] {
   if (!sort) return found.filter((i) => shelfList([i], byKind(shown)).length > 0)
-  return shelfList(withFigures(held, found, sort, now), { shown, sort, isDown: down === 'yes' })
+  return shelfList(withFigures(held, found, sort, now, isOpen), { shown, sort, isDown: down === 'yes' })
 }
 
 /** Rows with the figures of today: where they are not known yet, only what these need is computed. */
 function rowsOf(held: HeldHouse, slugs: readonly string[], isOpen: boolean, now: Date): ShelfRows['rows'] {
   const known = isOpen ? resolvedIfKnown(held, now) : undefined
   const bySlug =
-    known ?? new Map(toBook(seenPart(held, slugs, isOpen, now), now, undefined).ingredients.map((i) => [i.slug, i]))
+    known ?? new Map(toBook(seenPart(held, slugs, isOpen), now, undefined).ingredients.map((i) => [i.slug, i]))
   return slugs.flatMap((slug) => {
     const ingredient = bySlug.get(slug)
     if (!ingredient) return []

@@ -3,7 +3,6 @@ import { dayAfter, dayText } from '@conch/core/calendar'
 import {
   currentLots,
   earliestUseBy,
-  lettersOf,
   lotsWithin,
   type Mixer,
   type MixProblem,
@@ -16,7 +15,7 @@ import { liquidFromFigures } from '@conch/core/liquid'
 import { brixOf, daysOf, endOf, figuresOf, type Lot, type LotDocument } from '@conch/core/lots'
 import type { z } from 'zod'
 import { type Actor, stampOf } from '../../access/actor.ts'
-import { closeLot, mayOpen } from '../../access/seal.ts'
+import { closeHouse, closeLot, mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
@@ -45,7 +44,11 @@ export async function listLots(asked: z.output<typeof lotsQuery>, actor: Actor, 
 
 async function closeLots(db: Database, lots: Lot[]): Promise<Lot[]> {
   const held = await heldHouse(db)
-  return lots.map((lot) => closeLot(lot, held.ingredient(lot.ingredient)))
+  const shelf = held.onShelf()
+  return lots.map((lot) => {
+    const needs = [lot.ingredient, ...(lot.document.recipe?.components ?? []).map((c) => c.ingredient)]
+    return closeLot(lot, closeHouse({ ...partFor(held, needs), lots: [] }, shelf).ingredients)
+  })
 }
 
 /** One lot as one who asks may see it. @throws Refusal `notFound` */
@@ -76,26 +79,32 @@ export async function makeLot(request: MakeLot, actor: Actor, { db: tx, now, rec
   const held = await heldHouse(tx)
   const ingredient = held.ingredient(request.ingredient)
   if (!ingredient) throw invalid('ingredient', `there is no ingredient “${request.ingredient}”`)
-  const house = partFor(held, [ingredient.slug])
   const isClosed = ingredient.isSealed === true && !mayOpen(actor.role)
+  if (isClosed && request.weighed.length > 0)
+    throw invalid(
+      'weighed',
+      `${ingredient.name} is sealed; each of two weighs a half by a sheet, and nobody writes it here`,
+    )
+  const part = partFor(held, [ingredient.slug])
+  // Something open that holds something sealed is made of what others may know of that.
+  const house = isClosed || mayOpen(actor.role) ? part : closeHouse(part, held.onShelf())
   const at = now()
   const { day: madeOn, today } = dayAsked('madeOn', request.madeOn, house.settings, at)
   const current = currentLots(house.lots, today)
   const mixer = mixerOfToday(house, today)
-  const { document: written, keepsDays } = writeLot(
-    ingredient,
-    isClosed ? readLetters(request, ingredient) : request,
-    mixer,
-  )
+  const written = writeLot(ingredient, request, mixer)
+  const keepsDays = isClosed ? (ingredient.sealedAs?.keepsDays ?? undefined) : written.keepsDays
   const fresh = ingredient.recipe ? mixer.freshMixOf(ingredient.slug) : undefined
   const madeWith = fresh?.ok ? lotsWithin(fresh.mix, current) : []
   const document: LotDocument = {
-    ...written,
+    ...written.document,
     ...(madeOn === today ? { madeAt: at.toISOString() } : {}),
     ...(madeWith.length > 0 ? { madeWith } : {}),
   }
   const byDays = keepsDays === undefined ? null : dayAfter(madeOn, keepsDays)
-  const byParts = ingredient.recipe?.keepsDecision ? undefined : earliestUseByOf(ingredient, mixer, current, today)
+  // What is in it would be told by the day that it is good until.
+  const byParts =
+    ingredient.recipe?.keepsDecision || isClosed ? undefined : earliestUseByOf(ingredient, mixer, current, today)
   const useBy = request.useBy ?? [byDays, byParts].filter((d) => d != null).sort()[0] ?? null
   if (useBy !== null && useBy < madeOn)
     throw invalid('useBy', `${dayText(useBy)} is before the day it was made, ${dayText(madeOn)}`)
@@ -115,18 +124,6 @@ export async function makeLot(request: MakeLot, actor: Actor, { db: tx, now, rec
   const detail = { ingredient: ingredient.slug, madeOn, useBy }
   record({ kind: 'lot', subject: String(id), verb: 'made', detail, kept })
   return showLot(tx, id, actor)
-}
-
-/** What was weighed under letters, under the names of the components. @throws Refusal for anything but its letters */
-function readLetters(request: MakeLot, { recipe, name }: Ingredient): MakeLot {
-  const letters = recipe ? [...lettersOf(recipe)] : []
-  const weighed = request.weighed.map((w, i) => {
-    const found = letters.find(([, letter]) => letter.slug === w.ingredient)
-    if (!found)
-      throw invalid(`weighed.${i}.ingredient`, `${name} is sealed; weigh what stands on its sheet, by its letters`)
-    return { ...w, ingredient: found[0] }
-  })
-  return { ...request, weighed }
 }
 
 function earliestUseByOf(
@@ -178,6 +175,7 @@ function mixLot(
     keepsDays: mix.keeps.days,
     document: {
       ...(ingredient.recipe ? { recipe: ingredient.recipe } : {}),
+      factor: request.factor,
       weighed: mix.parts.map((p) => ({
         ingredient: p.ingredient.slug,
         name: p.name,

@@ -5,7 +5,7 @@ import { type MeasureName, type Predictions, pouredIn, type Standard } from '@co
 import { volumeMlOfAmount } from '@conch/core/measure'
 import { LRUCache } from 'lru-cache'
 import type { Actor } from '../../access/actor.ts'
-import { mayOpen } from '../../access/seal.ts'
+import { closeLock, mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { Refusal } from '../../errors/Refusal.ts'
 import { baseOf, closureOf, type HeldHouse } from '../../held/index.ts'
@@ -37,19 +37,21 @@ interface EditionLines {
 /** Editions never change: each is read once. Of one house; another one has other hashes. */
 const read = new LRUCache<string, EditionLines>({ max: 8 })
 
-async function newestLines(db: Database, held: HeldHouse): Promise<EditionLines | undefined> {
+async function newestLines(db: Database, held: HeldHouse, isOpen: boolean): Promise<EditionLines | undefined> {
   const { edition: number } = held.listed
   if (number === 0) return undefined
-  const key = `${held.id} ${number}`
+  // What is sealed may be so only since.
+  const key = isOpen ? `${held.id} ${number}` : `${held.id} ${number} ${held.lastOf(['ingredient', 'bottles'])}`
   const before = read.get(key)
   if (before) return before
   const edition = await findEdition(db, number)
   if (!edition) return undefined
+  const lock = isOpen ? edition.lock : closeLock(edition.lock, (slug) => held.ingredient(slug))
   const lines = {
     number,
     name: edition.name,
     publishedAt: edition.publishedAt,
-    chapters: edition.lock.chapters.map((c) => ({
+    chapters: lock.chapters.map((c) => ({
       name: c.name,
       drinks: c.drinks.map(({ drink, name, version, document, byWell }) => ({
         drink,
@@ -90,7 +92,7 @@ export async function getPouredMenu(
 ): Promise<PouredMenu> {
   const house = await held.now()
   assertWell(house, well)
-  const lines = await newestLines(database.db, house)
+  const lines = await newestLines(database.db, house, mayOpen(role))
   if (!lines) return { edition: null, chapters: [] }
   const { number, name, publishedAt, chapters } = lines
   const keys = chapters.flatMap((c) => c.drinks)
@@ -132,7 +134,7 @@ export async function getNextMenu(
   const { db } = database
   const house = await held.now()
   assertWell(house, well)
-  const lines = await newestLines(db, house)
+  const lines = await newestLines(db, house, mayOpen(role))
   const planned = house.listed.plan?.plan.chapters.flatMap((c) => c.entries) ?? []
   const kept = await glasses.read(planned, { isOpen: mayOpen(role), well })
   const numbers = await versionNumbers(db, house, new Set(planned.map((p) => p.drink)))

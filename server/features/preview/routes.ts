@@ -11,7 +11,7 @@ import { route } from '../../http/route.ts'
 /** The part of the house that a drink needs, as one who asks may see it. */
 function bookOf(held: HeldHouse, document: DrinkDocument, { role }: Actor, now: Date): HouseBook {
   const part = partFor(held, pouredIn([document], baseOf(held).slots))
-  return toBook(mayOpen(role) ? part : closeHouse(part, now), now)
+  return toBook(mayOpen(role) ? part : closeHouse(part, held.onShelf()), now)
 }
 
 export const previewRoutes = [

@@ -10,7 +10,7 @@ export const sealedRoutes = [
     summary: 'Batches that two people weigh, each with the sheets that one may see',
     act: 'prepare',
     response: z.array(splitPrepSchema),
-    handle: ({ actor, services }) => listSplitPreps(services.database.db, actor),
+    handle: ({ actor, services }) => listSplitPreps(services.database.db, actor, services.now()),
   }),
   writeRoute({
     method: 'post',

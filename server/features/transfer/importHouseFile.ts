@@ -1,6 +1,7 @@
 import type { FieldProblem, HouseFile } from '@conch/contract'
 import { clockOf, dayAfter, nightOf } from '@conch/core/calendar'
-import { createMixer, resolveHouse } from '@conch/core/formula'
+import { createMixer, resolveHouse, sealedAsOf } from '@conch/core/formula'
+import type { Ingredient } from '@conch/core/house'
 import { bySlug, type HouseBook } from '@conch/core/house'
 import { circleIn, type Finding } from '@conch/core/lineage'
 import { calibrationFrom, standingCalibrations, stationTrials } from '@conch/core/trials'
@@ -50,7 +51,8 @@ export async function importHouseFile(
   { isDemo }: { isDemo: boolean },
   { db, now, record }: Write,
 ): Promise<CameIn> {
-  const { settings, wells, glasses, ingredients, slots } = file
+  const { settings, wells, glasses, slots } = file
+  const ingredients = withWhatOthersKnow(file.ingredients)
   const kept = { settings, wells, glasses, ingredients, slots }
   assertSound(file)
   if (await isSetUp(db)) throw new Refusal('exists', 'this house is set up already; import into an empty one')
@@ -76,6 +78,15 @@ export async function importHouseFile(
   record({ kind: 'house', subject: settings.name, verb: 'imported', detail: { is: settings }, isBeginning: true })
   const versions = file.drinks.reduce((sum, d) => sum + d.versions.length, 0)
   return { drinks: file.drinks.length, versions, editions: file.editions.length }
+}
+
+/** Sealed mixes with what others may know of them, computed as they come in. */
+function withWhatOthersKnow(ingredients: readonly Ingredient[]): Ingredient[] {
+  const shelf = ingredients.map(({ slug, allergens }, position) => ({ slug, allergens, position }))
+  return ingredients.map((i) => {
+    const sealedAs = i.isSealed && i.recipe && !i.sealedAs ? sealedAsOf(i, ingredients, shelf) : undefined
+    return sealedAs ? { ...i, sealedAs } : i
+  })
 }
 
 /** Everybody whom the file names, as a person; without a manager among them nobody could go on. */

@@ -5,6 +5,7 @@ import type { ProblemDocument } from '@conch/contract'
 import { Refusal } from '../../errors/Refusal.ts'
 import type { Services } from '../../http/route.ts'
 import { startThread } from '../../threads/index.ts'
+import { keepSealed } from '../house/index.ts'
 import { type BroughtIn, bringIn } from './bringIn.ts'
 
 export interface ImportOrder {
@@ -75,6 +76,7 @@ export function startImport(
       const came = await work
       // It came in by another way than our writes.
       held.forget()
+      await keepSealed({ database, held, now })
       const { people } = await held.now()
       const managers = people.filter((p) => p.isActive && p.role === 'manager').map((p) => p.name)
       Object.assign(state, { state: 'done', came: { ...came, managers } })

@@ -1,13 +1,14 @@
 import type { AddTrial, CalibrateRequest, Trials } from '@conch/contract'
 import type { StoredCalibration, Trial, TrialEvent } from '@conch/core/calibration'
-import { bySlug } from '@conch/core/house'
+import { type DrinkDocument, pouredIn } from '@conch/core/drink'
+import { bySlug, type HouseBook } from '@conch/core/house'
 import { calibrationFrom, isExcluded, stationTrials, writeTrial } from '@conch/core/trials'
 import { type Actor, stampOf } from '../../access/actor.ts'
-import { closeTrial, mayOpen } from '../../access/seal.ts'
+import { closeHouse, closeTrial, mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
-import { baseOf, bookFor, heldHouse } from '../../held/index.ts'
+import { baseOf, type HeldHouse, heldHouse, partFor, toBook } from '../../held/index.ts'
 import { findVersion } from '../../stores/drinks.ts'
 import {
   findTrial,
@@ -39,7 +40,7 @@ export async function addTrial(request: AddTrial, actor: Actor, { db: tx, now, r
   const held = await heldHouse(tx)
   const { day: on } = dayAsked('on', request.on, baseOf(held).settings, now())
   const document = await madeIn(tx, request)
-  const written = writeTrial(request, bookFor(held, document ? [document] : [], now()), document)
+  const written = writeTrial(request, bookOf(held, document, now()), document)
   if (!written.ok) {
     const [first] = written.problems
     throw new Refusal('invalid', `${first?.field}: ${first?.message}`, { fields: written.problems })
@@ -51,6 +52,15 @@ export async function addTrial(request: AddTrial, actor: Actor, { db: tx, now, r
   record({ kind: 'trial', subject: String(id), verb: 'made', detail, kept: [['trials', id]] })
   const trial = { id, well, station, on, by: actor.name, document: trialled, events: [] }
   return mayOpen(actor.role) ? trial : closeTrial(trial)
+}
+
+/**
+ * A trial is kept with the grams of its liquid, and stations are fitted to it: of what is sealed it starts from what
+ * everybody may know, or a fit would tell the rest.
+ */
+function bookOf(held: HeldHouse, document: DrinkDocument | undefined, now: Date): HouseBook {
+  const part = partFor(held, pouredIn(document ? [document] : [], baseOf(held).slots))
+  return toBook(closeHouse(part, held.onShelf()), now)
 }
 
 async function madeIn(db: Database, { drink, version }: AddTrial) {

@@ -10,6 +10,7 @@ import { useWho } from '../../app/who.ts'
 import { NeedShelf } from '../../shelf/NeedShelf.tsx'
 import { placeOf } from '../../shelf/placeOf.ts'
 import { Failure } from '../../ui/States.tsx'
+import { MyHalf } from '../sealed/index.ts'
 import { MeasureYield } from './MeasureYield.tsx'
 import { emptyLot, type LotInMaking, lotInMakingSchema, toRequest } from './makeLotState.ts'
 import { Pressing } from './Pressing.tsx'
@@ -32,7 +33,7 @@ function KnownMakeLotPage({ slug }: { slug: string }) {
   const ingredient = bySlug(house.ingredients, slug)
   if (!ingredient) return <Failure error={`There is nothing called “${slug}” on the shelf.`} />
   if (ingredient.closed) {
-    const batch = batchOfClosed(ingredient.closed, ingredient.figures.abvPct.value)
+    const batch = batchOfClosed(ingredient.closed, ingredient)
     return <MakeSheet key={slug} ingredient={ingredient} batch={batch} />
   }
   if (!ingredient.recipe) return <MakeSheet key={slug} ingredient={ingredient} batch={undefined} />
@@ -94,7 +95,17 @@ function MakeSheet({ ingredient, batch }: { ingredient: Ingredient; batch: Batch
               {size.reason}
             </p>
           )}
-          <WeighList batch={batch} factor={factor} lot={lot} onWeigh={(weighedG) => set({ weighedG })} />
+          {ingredient.closed ? (
+            <>
+              <MyHalf ingredient={ingredient.slug} />
+              <p className="mt-3 text-soft">
+                Two people weigh it, each a half, by sheets that a manager deals. When both are in one jug, the lot is
+                written down here.
+              </p>
+            </>
+          ) : (
+            <WeighList batch={batch} factor={factor} lot={lot} onWeigh={(weighedG) => set({ weighedG })} />
+          )}
           <Steps steps={ingredient.recipe?.steps ?? []} />
         </>
       ) : (

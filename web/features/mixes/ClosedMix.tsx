@@ -1,18 +1,10 @@
 import { mayDo } from '@conch/contract'
-import {
-  bySlug,
-  type ClosedMix as Closed,
-  currencyOf,
-  type Ingredient,
-  PLACES,
-  SAFETY_DEFERRAL,
-} from '@conch/core/house'
+import { bySlug, type ClosedMix as Closed, type Ingredient, PLACES, SAFETY_DEFERRAL } from '@conch/core/house'
 import { dayWords } from '@conch/core/lots'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
 import { ClosedMark } from '../../graphics/ClosedMark.tsx'
-import { moneyText } from '../../graphics/format.ts'
 import { LotWords } from '../lots/index.ts'
 import { MyHalf } from '../sealed/index.ts'
 import { WhereUsed } from './WhereUsed.tsx'
@@ -21,13 +13,11 @@ import { WhereUsed } from './WhereUsed.tsx'
 export function ClosedMix({ ingredient, closed }: { ingredient: Ingredient; closed: Closed }) {
   const { house, book } = useHouse()
   const who = useWho()
-  const { figures, price, allergens } = bySlug(book.ingredients, ingredient.slug) ?? ingredient
-  const currency = currencyOf(house.settings)
+  const { figures, allergens } = bySlug(book.ingredients, ingredient.slug) ?? ingredient
   const rows: [string, string][] = [
-    ['strength', `${figures.abvPct.value.toFixed(1)} % ABV`],
-    ['sugar', `${figures.sugarGPer100Ml.value.toFixed(1)} g/100 ml`],
-    ['acid', `${figures.acidGPer100Ml.value.toFixed(2)} g/100 ml`],
-    ['cost', price === undefined ? 'not known' : `about ${moneyText(price, currency).replace(/[.,]00$/, '')} a litre`],
+    ['strength', `${figures.abvPct.value.toFixed(0)} % ABV`],
+    ['sugar', `${figures.sugarGPer100Ml.value.toFixed(0)} g/100 ml`],
+    ['acid', `${figures.acidGPer100Ml.value.toFixed(1)} g/100 ml`],
     ['keeps', closed.keepsDays === null ? 'nobody has said how long' : dayWords(closed.keepsDays)],
     ['kept', PLACES[ingredient.storedIn]],
   ]
@@ -45,17 +35,11 @@ export function ClosedMix({ ingredient, closed }: { ingredient: Ingredient; clos
         <p className="mb-4 flex items-center gap-2 text-lg">
           <ClosedMark /> Sealed: what it is made of is for managers. It can be poured, weighed and sold.
         </p>
-        <h2 className="border-b border-ink text-lg">To weigh, for {closed.volumeMl} ml</h2>
-        <ol>
-          {closed.prep.map((p) => (
-            <li key={p.ingredient} className="flex gap-4 border-b border-hair/60 py-1.5 text-lg">
-              <span className="w-8 font-display font-semibold">{p.name}</span>
-              <span>{p.massG.toFixed(1)} g</span>
-            </li>
-          ))}
-        </ol>
-        <p className="caption mt-1">A manager puts the letters on the bottles.</p>
         <MyHalf ingredient={ingredient.slug} />
+        <p className="mt-3 max-w-xl text-soft">
+          Its figures here are whole, and so is whatever is computed with them; finer ones would tell what is in it. A
+          batch is dealt by a manager to two people: each finds half of it here, under letters, for that night.
+        </p>
       </div>
       <aside
         aria-label="What is known of it"
@@ -79,7 +63,9 @@ export function ClosedMix({ ingredient, closed }: { ingredient: Ingredient; clos
             </p>
           ))}
           {closed.mustStir && <p className="text-mind">▲ stir before every pour</p>}
-          {closed.stale && <p className="text-mind">▲ something in it should not wait: ask a manager</p>}
+          {closed.isAllergenUnsure && (
+            <p className="text-mind">▲ an allergen on the shelf was changed since: ask a manager what is in it</p>
+          )}
           <p className="caption mt-1">{SAFETY_DEFERRAL}</p>
         </div>
         <WhereUsed mix={ingredient} shelf={house.ingredients} yieldMl={closed.volumeMl || undefined} />

@@ -16,7 +16,9 @@ export function HalfSheet({ prep, sheet }: { prep: SplitPrep; sheet: SplitPrep['
       <ol className="mt-1">
         {sheet.lines.map((l) => (
           <li key={l.ingredient} className="flex gap-4 border-b border-hair/60 py-1 text-lg">
-            <span className="w-24 text-right font-display">{l.massG.toFixed(1)} g</span>
+            <span className="w-24 text-right font-display">
+              {Number.isInteger(l.massG) ? l.massG : l.massG.toFixed(1)} g
+            </span>
             <span>{l.name}</span>
           </li>
         ))}

@@ -1,0 +1,322 @@
+/**
+ * An attack on what is sealed, by all that a role can fetch and write over a season. Whoever knows even the ratio looks
+ * for the bottles that fit; and houses that differ in nothing but those bottles answer every question alike, so that no
+ * cleverer attacker can do better.
+ */
+
+import { type HouseFileInput, houseFileSchema, type SplitPrep } from '@conch/contract'
+import { createMixer, lettersOf, toOnePerCent } from '@conch/core/formula'
+import type { Ingredient } from '@conch/core/house'
+import { SHELF_SHOWN } from '@conch/core/house'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { ROUTES } from '../app.ts'
+import { DEMO } from '../database/paths.ts'
+import { readHouseFolder } from '../readHouseFolder.ts'
+import { diceOf } from '../testing/dice.ts'
+import { openFresh, TestServer } from './testServer.ts'
+
+const AT_LEAST = 50
+/** Houses that are tried whole; each takes seconds. */
+const TRIED = 3
+const SEALED = ['ferry-nine', 'ebb-ledger'] as const
+const ROLES = ['lead', 'bartender', 'viewer'] as const
+
+const demoFile = (): HouseFileInput => structuredClone(readHouseFolder(DEMO, new Date('2026-09-01T12:00:00Z')))
+
+interface Formula {
+  components: { ingredient: string; amount: number; letter?: string | undefined }[]
+}
+
+/** A figure as others see it: all that is between its neighbours could be behind it. */
+const isWithin = (value: number, shown: number, half: number) => Math.abs(value - shown) <= half + 1e-9
+
+/** Everything that a bottle of the shelf could stand for in a spirit's blend. */
+const bottlesOf = (ingredients: readonly Ingredient[]) => ingredients.filter((i) => !i.recipe && i.kind === 'spirit')
+
+/** Every choice of so many different bottles in order. */
+function* choices(bottles: readonly string[], count: number, chosen: string[] = []): Generator<string[]> {
+  if (chosen.length === count) {
+    yield chosen
+    return
+  }
+  for (const b of bottles) if (!chosen.includes(b)) yield* choices(bottles, count, [...chosen, b])
+}
+
+/** What somebody who weighed a half knows, besides what everybody reads. */
+interface Known {
+  abvPct: number
+  sugarGPer100Ml: number
+  allergens: readonly string[]
+  /** The share of the mass of letters that they weighed. */
+  shares: ReadonlyMap<string, number>
+}
+
+/** The bottles that fit, the ratio being known: up to so many. */
+function fitting(formula: Formula, known: Known, shelf: readonly Ingredient[], most: number, roll: () => number) {
+  const { components } = formula
+  const letters = lettersOf(formula as never)
+  const names = components.map((c) => letters.get(c.ingredient)?.name ?? '?')
+  const bottles = bottlesOf(shelf)
+    .map((b) => ({ slug: b.slug, at: roll() }))
+    .sort((a, b) => a.at - b.at)
+    .map((b) => b.slug)
+  const bySlug = new Map(shelf.map((i) => [i.slug, i]))
+  const total = components.reduce((sum, c) => sum + c.amount, 0)
+  const found: string[][] = []
+  for (const chosen of choices(bottles, components.length)) {
+    // Quickly first: what is far off by volume alone is not mixed.
+    const abv = components.reduce(
+      (sum, c, i) => sum + (c.amount * (bySlug.get(chosen[i] ?? '')?.figures.abvPct.value ?? 0)) / total,
+      0,
+    )
+    if (Math.abs(abv - known.abvPct) > 1) continue
+    const recipe = {
+      by: 'partsByVolume' as const,
+      components: components.map((c, i) => ({ ingredient: chosen[i] ?? '', amount: c.amount })),
+    }
+    const tried = { ...(bySlug.get('ferry-nine') as Ingredient), slug: 'tried', isSealed: false, recipe } as Ingredient
+    const made = createMixer([...shelf, tried]).freshMixOf('tried')
+    if (!made.ok) continue
+    const { figures, parts, massG, allergens } = made.mix
+    if (!isWithin(figures.abvPct, known.abvPct, 0.5)) continue
+    if (!isWithin(figures.sugarGPer100Ml, known.sugarGPer100Ml, 0.5)) continue
+    if (
+      allergens
+        .map((a) => a.allergen)
+        .sort()
+        .join() !== [...known.allergens].sort().join()
+    )
+      continue
+    const fits = parts.every((p, i) => {
+      const share = known.shares.get(names[i] ?? '')
+      return share === undefined || toOnePerCent(p.massG / massG) === share
+    })
+    if (fits) found.push(chosen)
+    if (found.length >= most) break
+  }
+  return found
+}
+
+/** The house with other bottles in a sealed blend. */
+function withBottles(slug: string, bottles: readonly string[]): HouseFileInput {
+  const file = demoFile()
+  const blend = file.ingredients.find((i) => i.slug === slug)
+  if (!blend?.recipe) throw new Error(`no sealed ${slug} in the demo`)
+  const letters = lettersOf(blend.recipe as never)
+  blend.recipe.components = blend.recipe.components.map((c, i) => ({
+    ...c,
+    // The same letters on other bottles, or the letters would be what differs.
+    letter: letters.get(c.ingredient)?.name,
+    ingredient: bottles[i] ?? c.ingredient,
+  })) as never
+  // What was ever made, dealt and written of it is of the bottles that it holds.
+  return {
+    ...file,
+    recipes: (file.recipes ?? []).filter((r) => r.ingredient !== slug),
+    lots: (file.lots ?? []).filter((l) => l.ingredient !== slug),
+    splitPreps: (file.splitPreps ?? []).filter((s) => s.ingredient !== slug),
+    editions: file.editions.map(({ lock: _, ...e }) => e),
+  }
+}
+
+const AT = new Date('2026-09-01T20:00:00Z')
+
+async function open(file: HouseFileInput): Promise<TestServer> {
+  let at = AT.getTime()
+  const server = new TestServer(await openFresh('pglite'), () => new Date(at++))
+  await server.demo(houseFileSchema.parse(file))
+  return server
+}
+
+/** Every address that is read, with everything that can stand in it. */
+async function everyAddress(server: TestServer): Promise<string[]> {
+  const { ingredients, wells } = (await server.house()).body
+  const slugs = ingredients.map((i) => i.slug)
+  const drinks = (await server.get<{ rows: { slug: string }[] }>('/api/drinks')).body.rows.map((d) => d.slug)
+  const values: Record<string, readonly (string | number)[]> = {
+    slug: drinks,
+    number: [1, 2],
+    id: [1, 2, 3],
+    revision: [1],
+  }
+  const atWells = (search: string) => wells.map((w) => `?well=${w.slug}${search}`)
+  const searches: Record<string, string[]> = {
+    '/api/shelf': [
+      ...slugs.flatMap((s) => [`?of=${s}`, `?near=bottle:${s}`, `?sweetLike=${s}`]),
+      ...Object.keys(SHELF_SHOWN).map((s) => `?shown=${s}`),
+      '?strongerThan=40',
+    ],
+    '/api/shelf/rows': ['', ...['abvPct', 'sugarGPer100Ml', 'acidGPer100Ml', 'price'].map((s) => `?sort=${s}`)],
+    '/api/usual-amounts': [`?of=${slugs.slice(0, 40).join(',')}`],
+    '/api/versions': drinks.map((d) => `?of=${d}@1`),
+    '/api/menu/poured': atWells(''),
+    '/api/menu/next': atWells(''),
+    '/api/shown-drinks': [...atWells(''), ...slugs.flatMap((s) => atWells(`&on=${s}`))],
+  }
+  const ofIngredients = ['/api/ingredients/{slug}/mixes', '/api/ingredients/{slug}/recipes']
+  return ROUTES.filter((r) => r.method === 'get' && !r.path.includes('sign-in') && !r.path.endsWith('.pdf')).flatMap(
+    ({ path }) => {
+      const names = [...path.matchAll(/\{(\w+)\}/g)].map((m) => m[1] ?? '')
+      const ways = names.reduce<string[]>(
+        (all, name) =>
+          all.flatMap((p) =>
+            (ofIngredients.includes(path) ? slugs : (values[name] ?? ['x'])).map((v) => p.replace(`{${name}}`, `${v}`)),
+          ),
+        [path],
+      )
+      return ways.flatMap((way) => (searches[path] ?? ['']).map((search) => way + search))
+    },
+  )
+}
+
+/** A season, as somebody sees it who may change the shelf: what they read before, after, and what they are answered. */
+async function season(server: TestServer, bottles: readonly string[]): Promise<Map<string, string>> {
+  const seen = new Map<string, string>()
+  const addresses = await everyAddress(server)
+  const look = async (when: string) => {
+    await server.services.glasses.settle()
+    for (const as of ROLES)
+      for (const address of addresses) {
+        const { status, text } = await server.file(address, { as })
+        seen.set(`${when}, ${as}: ${address}`, `${status} ${text}`)
+      }
+  }
+  await look('at first')
+  const say = async (what: string, answer: Promise<{ status: number; body: unknown }>) => {
+    const { status, body } = await answer
+    seen.set(what, `${status} ${JSON.stringify(body)}`)
+  }
+  const lead = { as: 'lead' }
+  for (const [i, slug] of SEALED.entries()) {
+    await server.send('POST', '/api/split-preps', {
+      ingredient: slug,
+      factor: 7 + i,
+      hands: ['Lead', 'Bartender Hearth'],
+    })
+    for (const factor of [1, 3.3, 11])
+      await say(`a lot of ${slug}`, server.send('POST', '/api/lots', { ingredient: slug, factor }, lead))
+  }
+  // The strength, the days, the allergens and the stock of every bottle that could be in it, one after another.
+  const { ingredients, revisions } = (await server.house(lead)).body
+  for (const slug of bottles) {
+    const bottle = ingredients.find((i) => i.slug === slug)
+    if (!bottle) continue
+    const document = {
+      ...bottle,
+      keepsDays: 2,
+      stock: 'out',
+      allergens: ['celery'],
+      figures: { ...bottle.figures, abvPct: { value: bottle.figures.abvPct.value + 20, basis: 'label' } },
+    }
+    await say(
+      `another ${slug}`,
+      server.send('PUT', `/api/ingredients/${slug}`, { document, revision: revisions.ingredients[slug] }, lead),
+    )
+    await say(`a lot of ${slug}`, server.send('POST', '/api/lots', { ingredient: slug, useBy: '2026-09-03' }, lead))
+  }
+  for (const slug of SEALED)
+    await say(`a late lot of ${slug}`, server.send('POST', '/api/lots', { ingredient: slug, factor: 2 }, lead))
+  for (const ml of [7, 30.3, 61.7])
+    for (const ingredient of SEALED) {
+      const document = {
+        name: 'Asked',
+        pours: [{ ingredient, volumeMl: ml }],
+        stages: [{ method: 'stir', durationS: 20 }],
+        glass: 'quay-tumbler',
+      }
+      await say(`${ml} ml of ${ingredient}`, server.send('POST', '/api/preview', document, lead))
+    }
+  await look('in the end')
+  return seen
+}
+
+describe('whoever would know what is sealed', () => {
+  let server: TestServer
+  let shelf: Ingredient[]
+  beforeAll(async () => {
+    server = await open(demoFile())
+    shelf = (await server.house()).body.ingredients
+  })
+  afterAll(() => server.database.close())
+
+  /** What the half that was dealt to somebody says, as they get it. */
+  async function halfOf(slug: string, hand: 'Lead' | 'Bartender Hearth'): Promise<Map<string, number>> {
+    const { sealedAs } = shelf.find((i) => i.slug === slug) as Ingredient
+    const as = hand === 'Lead' ? 'lead' : 'bartender'
+    const preps = (await server.get<SplitPrep[]>('/api/split-preps', { as, called: hand })).body
+    const lines = preps.find((p) => p.ingredient === slug)?.sheets.flatMap((s) => s.lines) ?? []
+    expect(lines.length).toBeGreaterThan(0)
+    // They are weighed in whole grams of a large batch: taken as finely as they can ever be.
+    return new Map(lines.map((l) => [l.name, sealedAs?.shares[l.name] ?? 0]))
+  }
+
+  it.each(SEALED)(
+    'knowing the ratio and a half by weight, is left with at least fifty ways of filling %s',
+    async (slug) => {
+      await server.send('POST', '/api/split-preps', {
+        ingredient: slug,
+        factor: 8,
+        hands: ['Lead', 'Bartender Hearth'],
+      })
+      const blend = shelf.find((i) => i.slug === slug) as Ingredient
+      const closed = (await server.house({ as: 'bartender' })).body.ingredients.find(
+        (i) => i.slug === slug,
+      ) as Ingredient
+      for (const hand of ['Lead', 'Bartender Hearth'] as const) {
+        const known = {
+          abvPct: closed.figures.abvPct.value,
+          sugarGPer100Ml: closed.figures.sugarGPer100Ml.value,
+          allergens: closed.allergens,
+          shares: await halfOf(slug, hand),
+        }
+        const ways = fitting(blend.recipe as Formula, known, shelf, AT_LEAST, diceOf(1).uniform)
+        expect(`${slug}, ${hand}: ${ways.length}`).toBe(`${slug}, ${hand}: ${AT_LEAST}`)
+      }
+    },
+  )
+
+  it.each(SEALED)(
+    'with other bottles in %s that fit, every answer of a season is the same',
+    async (slug) => {
+      const blend = shelf.find((i) => i.slug === slug) as Ingredient
+      const { recipe, sealedAs } = blend
+      const known = {
+        abvPct: sealedAs?.figures.abvPct ?? 0,
+        sugarGPer100Ml: sealedAs?.figures.sugarGPer100Ml ?? 0,
+        allergens: sealedAs?.allergens ?? [],
+        // Of both halves: what each would see is the same then, too.
+        shares: new Map(Object.entries(sealedAs?.shares ?? {})),
+      }
+      const own = (recipe as Formula).components.map((c) => c.ingredient)
+      const others = fitting(recipe as Formula, known, shelf, 200, diceOf(7).uniform).filter(
+        (o) => o.join() !== own.join(),
+      )
+      expect(others.length).toBeGreaterThanOrEqual(1)
+      // Those that share the fewest bottles say the most.
+      const common = (o: readonly string[]) => o.filter((b) => own.includes(b)).length
+      const tried = others.sort((a, b) => common(a) - common(b)).slice(0, TRIED)
+      const bottles = [...new Set([...own, ...tried.flat()])]
+      const first = await open(withBottles(slug, own))
+      const seen = await season(first, bottles)
+      expect(seen.size).toBeGreaterThan(1000)
+      // What was asked was answered, and what was written was written, or nothing would have been attacked.
+      const statuses = (of: RegExp) =>
+        [...seen].filter(([what]) => of.test(what)).map(([, answer]) => answer.slice(0, 3))
+      expect(statuses(/, lead: /).filter((s) => s === '200').length).toBeGreaterThan(500)
+      for (const wrote of [/^a lot of/, /^a late lot/, /^another/, /ml of/])
+        expect([...new Set(statuses(wrote))].filter((s) => !s.startsWith('2'))).toEqual([])
+      for (const other of tried) {
+        const second = await open(withBottles(slug, other))
+        const alike = await season(second, bottles)
+        const differ = [...seen].filter(([what, answer]) => alike.get(what) !== answer).map(([what]) => what)
+        expect({ other, differ: differ.slice(0, 12), of: differ.length }).toEqual({ other, differ: [], of: 0 })
+        // For a manager they are two houses.
+        const openly = async (s: TestServer) => (await s.file(`/api/shelf?of=${slug}`)).text
+        expect(await openly(second)).not.toBe(await openly(first))
+        await second.database.close()
+      }
+      await first.database.close()
+    },
+    900_000,
+  )
+})

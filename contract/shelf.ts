@@ -120,3 +120,17 @@ export const usedInSchema = z.object({
 export type UsedIn = z.infer<typeof usedInSchema>
 export type ShelfPart = z.infer<typeof shelfPartSchema>
 export type ShelfRows = z.infer<typeof shelfRowsSchema>
+
+/** What others know of a sealed mix, for whoever may open it. */
+export const othersKnowSchema = z.object({
+  figures: z.object({ abvPct: z.number(), sugarGPer100Ml: z.number(), acidGPer100Ml: z.number() }),
+  allergens: z.array(z.string()),
+  /** The formula makes something else by now: others learn of it when it is saved again. */
+  isOld: z.boolean(),
+  isAllergenUnsure: z.boolean(),
+  /** Fillings that fit all of it, the amounts being known; no more are counted than are enough. */
+  ways: z.number().int(),
+  /** There are no others. */
+  isWhole: z.boolean(),
+})
+export type OthersKnow = z.infer<typeof othersKnowSchema>

@@ -7,6 +7,7 @@ import { BOTTLE_ROWS, readBottleRows } from './features/house/readBottleRows.ts'
 import { drawLabels } from './features/lots/drawLabels.ts'
 import { LABELS } from './features/lots/labelsJob.ts'
 import { computeMoved, MOVED } from './features/model/computeMoved.ts'
+import { countWays, WAYS } from './features/sealed/countWays.ts'
 import { CALIBRATE, calibrate } from './features/trials/calibrate.ts'
 import { computeGlasses, KEPT_GLASSES } from './kept/computeGlasses.ts'
 import { doing, type JobAnswer } from './threads/index.ts'
@@ -18,6 +19,7 @@ const jobs = new Map<string, (data: never) => unknown>([
   doing(CALIBRATE, calibrate),
   doing(MOVED, computeMoved),
   doing(LOCK, computeLock),
+  doing(WAYS, countWays),
 ])
 
 parentPort?.on('message', async ({ name, data }: { name: string; data: never }) => {

@@ -36,3 +36,4 @@ export { isAllergenUnsure, type OnShelf, sealedAsOf, toOnePerCent } from './seal
 export { type DealResult, dealSheets, lettersOf, withLetters } from './splitPrep.ts'
 export type { SplitPrepDocument } from './splitSchema.ts'
 export { type Substitution, substituteAtEqualSugar } from './substitute.ts'
+export { type KnownOfSealed, type WaysToFill, waysToFill } from './waysToFill.ts'

@@ -26,6 +26,7 @@ async function addressesOf(server: TestServer): Promise<string[]> {
     '/api/editions/{number}': editions.slice(0, 2),
     '/api/ingredients/{slug}/recipes': slugs(ingredients),
     '/api/ingredients/{slug}/in-the-open': slugs(ingredients),
+    '/api/ingredients/{slug}/others-know': slugs(ingredients),
     '/api/ingredients/{slug}/mixes': ['lime-juice', ...slugs(ingredients)],
   }
   const wells = held.base?.wells.map((w) => w.slug) ?? []

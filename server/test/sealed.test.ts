@@ -129,6 +129,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
       '/api/import/{id}': ['00000000-0000-4000-8000-000000000000'],
       '/api/ingredients/{slug}/mixes': slugs,
       '/api/ingredients/{slug}/in-the-open': slugs,
+      '/api/ingredients/{slug}/others-know': slugs,
     }
     const atWells = (search: string) => wells.map((w) => `?well=${w.slug}${search}`)
     /** What stands behind the question mark: everything that can stand there. */
@@ -353,7 +354,11 @@ describe.each(BACKENDS)('on %s', (backend) => {
   })
 
   it('is dealt to two people so that neither knows all of it, now or after another batch', async () => {
+    const batch = { ingredient: 'code-name', factor: 7, hands: ['Ann', 'Ben'] }
+    expect((await server.send('POST', '/api/split-preps', batch)).status).toBe(201)
     const mine = (await server.get<SplitPrep[]>('/api/split-preps', as('bartender', 'Ann'))).body
+    // Of another night nothing is left to read.
+    expect(mine[1]?.sheets).toEqual([])
     expect(mine[0]?.hands).toEqual(['Ann', 'Ben'])
     expect(mine[0]?.sheets.map((s) => [s.hand, s.lines.length])).toEqual([['Ann', 1]])
     // Under letters, and to one per cent.

@@ -1,4 +1,5 @@
 import { publishedMenuSchema } from '@conch/contract'
+import { SHELF } from '../../http/kept.ts'
 import { route } from '../../http/route.ts'
 import { showPublishedMenu } from './showPublishedMenu.ts'
 
@@ -9,7 +10,7 @@ export const publishedRoutes = [
     summary: 'What is poured: chapters and drinks by name, with allergens and strength, without pours',
     act: 'readPublished',
     response: publishedMenuSchema,
-    keep: { reads: ['edition'] },
-    handle: ({ services }) => showPublishedMenu(services.database.db),
+    keep: { reads: ['edition', ...SHELF] },
+    handle: ({ actor, services }) => showPublishedMenu(services.database.db, actor),
   }),
 ]

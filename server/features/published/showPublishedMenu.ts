@@ -1,7 +1,10 @@
 import type { PublishedMenu } from '@conch/contract'
 import type { EditionLock, LockedDrink } from '@conch/core/menu'
+import type { Actor } from '../../access/actor.ts'
+import { closeLock, mayOpen } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { Refusal } from '../../errors/Refusal.ts'
+import { heldHouse } from '../../held/index.ts'
 import { findEdition, newestEditionNumber } from '../../stores/editions.ts'
 
 /** What a guest may read of a drink: nothing of what is poured, and strength in whole per cent. */
@@ -19,10 +22,13 @@ function shown(drink: LockedDrink, lock: EditionLock): PublishedMenu['chapters']
 }
 
 /** The newest edition for whoever looks in. @throws Refusal `notFound` before the first one */
-export async function showPublishedMenu(db: Database): Promise<PublishedMenu> {
+export async function showPublishedMenu(db: Database, { role }: Actor): Promise<PublishedMenu> {
   const edition = await findEdition(db, await newestEditionNumber(db))
   if (!edition) throw new Refusal('notFound', 'nothing is published yet')
-  const { lock, name, number, publishedAt } = edition
+  const { name, number, publishedAt } = edition
+  // Rounded at last or at first, a sealed blend must not be told apart by it.
+  const held = await heldHouse(db)
+  const lock = mayOpen(role) ? edition.lock : closeLock(edition.lock, (slug) => held.ingredient(slug))
   return {
     house: lock.book.settings.name,
     edition: { number, name, publishedAt },

@@ -18,7 +18,7 @@ import { NameField } from '../../ui/NameField.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { Failure } from '../../ui/States.tsx'
 import { ClosedMix, DraftActions, type Opened, OpenWithDraft, partsOfDraft, useMixDraft } from '../mixes/index.ts'
-import { DealDialog, Letters } from '../sealed/index.ts'
+import { DealDialog, Letters, OthersKnow } from '../sealed/index.ts'
 import { BlendMargin } from './BlendMargin.tsx'
 import { BlendParts } from './BlendParts.tsx'
 
@@ -138,6 +138,7 @@ function OpenBlend({ saved, server, mayEdit }: Opened) {
           </p>
         )}
         {saved.isSealed && <InTheOpen saved={saved} />}
+        {saved.isSealed && mayDo(who.role, 'openSealed') && <OthersKnow saved={saved} />}
         {saved.isSealed && saved.recipe && mayDo(who.role, 'openSealed') && <Letters saved={saved} />}
         <section aria-label="What each brings" className="mt-5 max-w-2xl">
           <h2 className="mb-1 border-b border-ink text-lg">What each brings</h2>

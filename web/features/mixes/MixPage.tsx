@@ -11,7 +11,7 @@ import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
 import { NeedShelf } from '../../shelf/NeedShelf.tsx'
 import { NameField } from '../../ui/NameField.tsx'
 import { Failure } from '../../ui/States.tsx'
-import { Letters } from '../sealed/index.ts'
+import { Letters, OthersKnow } from '../sealed/index.ts'
 import { AdjustDialog } from './AdjustDialog.tsx'
 import { ClosedMix } from './ClosedMix.tsx'
 import { DraftActions } from './DraftActions.tsx'
@@ -112,6 +112,7 @@ function OpenMix({ saved, server, mayEdit }: Opened) {
             </button>
           </p>
         )}
+        {saved.isSealed && mayDo(who.role, 'openSealed') && <OthersKnow saved={saved} />}
         {saved.isSealed && mayDo(who.role, 'openSealed') && <Letters saved={saved} />}
         {adjusting && fresh.ok && (
           <AdjustDialog

@@ -3,3 +3,4 @@
 export { DealDialog } from './DealDialog.tsx'
 export { Letters } from './Letters.tsx'
 export { MyHalf } from './MyHalf.tsx'
+export { OthersKnow } from './OthersKnow.tsx'

@@ -102,7 +102,7 @@ function valueWords(value: Json): string {
 }
 
 /** Only that something else was saved; the reader wants to know what. */
-const SILENT = new Set(['revision', 'id', 'slug', 'position'])
+const SILENT = new Set(['revision', 'id', 'slug', 'position', 'sealedAs'])
 
 function* changesIn(was: Json, is: Json, path: readonly string[]): Generator<string> {
   if (JSON.stringify(was) === JSON.stringify(is)) return
@@ -143,7 +143,7 @@ export function sayEvent(
   // Whose it is goes without saying, unless it is somebody else's.
   if (kind === 'session' && (by === undefined || by === names.get(subject))) return verbWords(verb)
   const isOfPerson = kind === 'person' || kind === 'session'
-  const named = isObject(detail.is) ? nameIn(detail.is) : isObject(detail.was) ? nameIn(detail.was) : undefined
+  const named = [detail, detail.is, detail.was].map(nameIn).find((name) => name !== undefined)
   const what = isOfPerson ? (names.get(subject) ?? named ?? `person ${subject}`) : (named ?? subject)
   const kindOf = kind === '' || isOfPerson ? '' : `${kindWords(kind)}, `
   return `${verbWords(verb)} ${kindOf}${what}`

@@ -153,6 +153,9 @@ for (const theme of ['chart', 'lantern']) {
       '/ice/glasses',
       '/drinks/tide-clerk/bench',
       '/house',
+      '/people',
+      '/audit',
+      '/house/you',
     ]) {
       await page.goto(demo.url + path)
       await expect(page.locator('h1').first()).toBeVisible()

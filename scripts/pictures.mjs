@@ -91,19 +91,50 @@ await picture('bench', '/drinks/low-water-bell/bench', {
     await page.getByText(/One change helps most|No single change/).waitFor()
   },
 })
-await picture('trial-phone', '/ice/trial?well=courtyard&station=mixer', { theme: 'lantern', viewport: phone })
 await picture('mix-lantern', '/mixes/coconut-cream-mix', { theme: 'lantern' })
-await picture('paste', '/drinks', {
+await picture('sign-in-phone', '/', {
+  theme: 'lantern',
+  viewport: phone,
+  who: null,
   act: async (page) => {
-    await page.getByRole('button', { name: 'Paste a spec' }).click()
-    await page
-      .getByLabel('The spec as text')
-      .fill(
-        'Quarantine Flag\n45 ml / 3 oz Tamber Gold Seal\nhalf a lime\n1/2 oz orgeat\n2-3 dashes aromatic bitters\n1 oz coconut cream mix\nFlash blend with 120 g crushed ice for 4 seconds, open pour into a reed glass\nGarnish: mint',
-      )
+    await page.getByRole('button', { name: /^Bartender Hearth/ }).click()
+    await page.keyboard.type('25')
   },
 })
 await picture('drink-phone', '/drinks/black-buoy', { theme: 'lantern', viewport: phone })
+// Last: it changes the house.
+await picture('who-did-what', '/audit', {
+  act: async (page) => {
+    const headers = { origin: url }
+    const { ingredients, revisions } = await (
+      await page.request.get(`${url}/api/shelf?of=fennick-orgeat,lime-juice`)
+    ).json()
+    for (const i of ingredients)
+      await page.request.put(`${url}/api/ingredients/${i.slug}`, {
+        headers,
+        data: {
+          document: {
+            ...i,
+            price: (i.price ?? 10) + 1.5,
+            figures: {
+              ...i.figures,
+              sugarGPer100Ml: { ...i.figures.sugarGPer100Ml, value: i.figures.sugarGPer100Ml.value + 1 },
+            },
+          },
+          revision: revisions[i.slug],
+          reason: 'a new delivery',
+        },
+      })
+    const { settings, revisions: all } = await (await page.request.get(`${url}/api/house`)).json()
+    await page.request.put(`${url}/api/house/settings`, {
+      headers,
+      data: { document: { ...settings, idleLockMinutes: 5 }, revision: all.settings },
+    })
+    await page.request.post(`${url}/api/people`, { headers, data: { name: 'Ada', role: 'bartender', secret: '7306' } })
+    await page.reload()
+    await page.getByText('took on').or(page.getByText('made Ada')).first().waitFor()
+  },
+})
 await browser.close()
 server.kill('SIGTERM')
 await new Promise((r) => server.on('exit', r))

@@ -110,7 +110,7 @@ const ELEMENTS: Record<PagePath, ReactElement> = {
   '/house': <HousePage />,
   '/people': <PeoplePage />,
   '/audit': <AuditPage />,
-  '/you': <YouPage />,
+  '/house/you': <YouPage />,
 }
 const PLACES: RouteObject[] = [
   ...Object.entries(ELEMENTS).map(([path, element]) => ({ path, element })),

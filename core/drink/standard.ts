@@ -57,13 +57,20 @@ export function standingOf(predicted: Predicted | undefined, band: Band | undefi
 /** Said where a standard is taken from a glass that runs over. */
 export const OVERFLOWING_STANDARD = 'this glass runs over: a standard taken from it promises what is on the bar'
 
-/** The standard that holds these figures, each with the measure's usual tolerance. */
-export function standardFrom(predictions: Predictions): Standard {
+/** What would tell, finely enough, what is in something sealed. */
+const TELLING: ReadonlySet<MeasureName> = new Set(['strengthPct', 'sweetGPer100Ml', 'sourGPer100Ml'])
+
+/**
+ * The standard that holds these figures, each with the measure's usual tolerance.
+ * @param poursSealed it is written where everybody reads it: what tells of something sealed is said to one figure less
+ */
+export function standardFrom(predictions: Predictions, { poursSealed = false } = {}): Standard {
   const standard: Standard = {}
   for (const name of MEASURE_NAMES) {
     const predicted = predictions[name]
     if (!predicted) continue
-    const { tolerance, digits } = MEASURES[name]
+    const { tolerance, digits: finest } = MEASURES[name]
+    const digits = poursSealed && TELLING.has(name) ? Math.max(0, finest - 1) : finest
     const rounded = (x: number) => Number(x.toFixed(digits))
     const low = rounded(predicted.value - tolerance)
     standard[name] = {

@@ -78,6 +78,8 @@ describe.each(KINDS)('of a %s', (kind) => {
         }
       }, sample as unknown),
     )
+    // What is changed in something that is gone leaves a hole, which no document has.
+    .filter((d) => !/[[,]null/.test(JSON.stringify(d)))
     .filter((d) => kind !== 'plan' || isPlan(d)) as fc.Arbitrary<Any>
 
   it('A with everything that B says differently is B, and nothing is left to say', () => {

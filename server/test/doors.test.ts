@@ -9,7 +9,7 @@ import { ROUTES } from '../app.ts'
 import { DEMO } from '../database/paths.ts'
 import { hostNames } from '../http/guards.ts'
 import { readHouseFolder } from '../readHouseFolder.ts'
-import { A_HOUSE, openFresh, TestServer } from './testServer.ts'
+import { A_HOUSE, aDocument, openFresh, TestServer } from './testServer.ts'
 
 let server: TestServer
 beforeAll(async () => {
@@ -61,6 +61,7 @@ describe('nobody', () => {
       'POST /api/house',
       'POST /api/import',
       'POST /api/import/{id}/cancel',
+      'POST /api/preview',
       'POST /api/sign-in',
     ])
     expect((await server.get('/api/openapi.json', { as: '' })).status).toBe(200)
@@ -70,6 +71,18 @@ describe('nobody', () => {
   it('cannot set up or fill a house that is there', async () => {
     expect((await server.send('POST', '/api/house', A_HOUSE, { as: '' })).problem.code).toBe('exists')
     expect((await server.bring('{}')).problem?.code).toBe('exists')
+  })
+})
+
+describe('nobody who computes', () => {
+  it('brings all figures along, and nothing of the house', async () => {
+    const own = { name: 'Own', pours: [{ figures: { abvPct: 40 }, volumeMl: 60 }] }
+    expect((await server.send('POST', '/api/preview', own, { as: '' })).status).toBe(200)
+    const theirs = aDocument({ pours: [{ ingredient: 'tamber-lightly-aged', volumeMl: 60 }] })
+    expect(await server.send('POST', '/api/preview', theirs, { as: '' })).toMatchObject({
+      status: 422,
+      problem: { code: 'cannotCompute' },
+    })
   })
 })
 

@@ -192,7 +192,7 @@ function WhoMenu({ onHelp, onWho }: { onHelp: () => void; onWho: () => void }) {
           <Menu.Item className={ITEM} onSelect={onWho}>
             <span className="w-3" /> Somebody else works here now
           </Menu.Item>
-          <Menu.Item className={ITEM} onSelect={() => navigate('/you')}>
+          <Menu.Item className={ITEM} onSelect={() => navigate('/house/you')}>
             <span className="w-3" /> Your PIN, and what you did
           </Menu.Item>
           {!who.isLocked && (

@@ -190,7 +190,7 @@ export const PAGES = {
     keys: 'g w',
     lead: 'Everything that was ever done here: who, when, and what it was before.',
   },
-  '/you': {
+  '/house/you': {
     room: 'house',
     lead: 'Your own PIN, where you are signed in, and what you did.',
   },

@@ -136,7 +136,7 @@ export async function changeHouse(
   if (saved.outcome === 'stale') {
     const detail = revision === 0 ? `“${subject}” is there already` : `“${subject}” was changed in between`
     throw new Refusal(revision === 0 ? 'exists' : 'conflict', `${detail}; load it again and repeat`, {
-      current: was ?? null,
+      current: change.kind === 'ingredients' && was ? { ...was, sealedAs: undefined } : (was ?? null),
     })
   }
   const kept: [string, string, number][] = []

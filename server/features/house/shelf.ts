@@ -44,7 +44,10 @@ export function getShelfPart(asked: Asked, { role }: Actor, held: HeldHouse, now
 
 /** A part as one who asks may see it: what is only inside of something sealed is not in it. */
 function seenPart(held: HeldHouse, slugs: readonly string[], isOpen: boolean): HousePart {
-  if (isOpen) return partFor(held, slugs)
+  if (isOpen) {
+    const part = partFor(held, slugs)
+    return { ...part, ingredients: part.ingredients.map(ofItsOwn) }
+  }
   const closed = closeHouse(partFor(held, slugs), held.onShelf())
   const seen = closureOf(held, slugs, (i) => !i.isSealed)
   const own = partOf(held, seen)
@@ -55,6 +58,9 @@ function seenPart(held: HeldHouse, slugs: readonly string[], isOpen: boolean): H
     tasted: own.tasted,
   }
 }
+
+/** Without what the house keeps for others: it is no part of what a manager writes. */
+const ofItsOwn = ({ sealedAs: _, ...i }: Ingredient): Ingredient => i
 
 function pick(asked: Asked, held: HeldHouse, isOpen: boolean): Picked {
   const all = (slugs: readonly string[], isNear = false): Picked => ({
@@ -175,8 +181,9 @@ function rowsOf(held: HeldHouse, slugs: readonly string[], isOpen: boolean, now:
   const bySlug =
     known ?? new Map(toBook(seenPart(held, slugs, isOpen), now, undefined).ingredients.map((i) => [i.slug, i]))
   return slugs.flatMap((slug) => {
-    const ingredient = bySlug.get(slug)
-    if (!ingredient) return []
+    const found = bySlug.get(slug)
+    if (!found) return []
+    const ingredient = ofItsOwn(found)
     const alike = [...held.namesakesOf(slug)].flatMap((s) => bySlug.get(s) ?? [])
     return [
       {

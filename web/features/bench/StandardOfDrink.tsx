@@ -1,4 +1,11 @@
-import { MEASURE_NAMES, MEASURES, OVERFLOWING_STANDARD, type Standard, standardFrom } from '@conch/core/drink'
+import {
+  MEASURE_NAMES,
+  MEASURES,
+  OVERFLOWING_STANDARD,
+  poursSealed,
+  type Standard,
+  standardFrom,
+} from '@conch/core/drink'
 import { RANGES } from '@conch/core/schema/ranges'
 import { useState } from 'react'
 import { measureText } from '../../graphics/format.ts'
@@ -12,7 +19,9 @@ export function StandardOfDrink({ document, book, well, mayEdit, use }: BenchPro
   const [typed, setTyped] = useState<Standard>()
   const bands = MEASURE_NAMES.filter((m) => document.standard[m])
   const isOver = answer?.ok === true && (answer.result.glass?.fill.overflowMl ?? 0) >= 1
-  const here = answer?.ok ? standardFrom(answer.result.predictions) : undefined
+  const here = answer?.ok
+    ? standardFrom(answer.result.predictions, { poursSealed: poursSealed(document, book) })
+    : undefined
   if (typed)
     return (
       <TypedStandard

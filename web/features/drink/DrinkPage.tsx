@@ -1,7 +1,7 @@
 import type { Drink } from '@conch/contract'
 import { mayDo } from '@conch/contract'
-import { type DrinkDocument, standardFrom } from '@conch/core/drink'
-import { namesIn } from '@conch/core/house'
+import { type DrinkDocument, type Predictions, poursSealed, standardFrom } from '@conch/core/drink'
+import { type HouseBook, namesIn } from '@conch/core/house'
 import { ownVersionOf } from '@conch/core/lineage'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useMemo, useState } from 'react'
@@ -166,7 +166,7 @@ function OpenDrink({ drink }: { drink: Drink }) {
       <GlassAside
         {...{ document, answer, ghost }}
         of={version ? { drink: drink.slug, number: version.number } : undefined}
-        onHold={isEditable ? (predictions) => change({ ...document, standard: standardFrom(predictions) }) : undefined}
+        onHold={isEditable ? (predictions) => change(holding(predictions, document, book)) : undefined}
       />
       {draft && (
         <SaveVersionDialog
@@ -187,6 +187,12 @@ function OpenDrink({ drink }: { drink: Drink }) {
     </div>
   )
 }
+
+/** A drink that promises the glass as it is now. */
+const holding = (predictions: Predictions, document: DrinkDocument, book: HouseBook): DrinkDocument => ({
+  ...document,
+  standard: standardFrom(predictions, { poursSealed: poursSealed(document, book) }),
+})
 
 interface DrinkKeys {
   drink: Drink

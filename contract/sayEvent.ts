@@ -67,12 +67,30 @@ const has = <T extends object>(words: T, key: string): key is keyof T & string =
 export const kindWords = (kind: string): string => (has(KIND_WORDS, kind) ? KIND_WORDS[kind] : kind)
 export const verbWords = (verb: string): string => (has(VERB_WORDS, verb) ? VERB_WORDS[verb] : verb)
 
-/** `abvPct` as one reads it aloud. */
-const fieldWords = (key: string) =>
-  key
+/** Units stand at the end of names: as one writes them behind a comma. */
+const UNITS: readonly [RegExp, string][] = [
+  [/GPer100Ml$/, 'g/100 ml'],
+  [/GPerMl$/, 'g/ml'],
+  [/WPerK$/, 'W/K'],
+  [/JPerK$/, 'J/K'],
+  [/Pct$/, '%'],
+  [/Ml$/, 'ml'],
+  [/Mm$/, 'mm'],
+  [/G$/, 'g'],
+  [/C$/, '°C'],
+  [/S$/, 's'],
+  [/W$/, 'W'],
+]
+
+/** `sugarGPer100Ml` as one reads it aloud. */
+function fieldWords(key: string): string {
+  const [unit, short] = UNITS.find(([pattern]) => pattern.test(key)) ?? []
+  const plain = (unit ? key.replace(unit, '') : key)
     .replace(/([a-z0-9])([A-Z])/g, '$1 $2')
     .replace(/[-_]/g, ' ')
     .toLowerCase()
+  return short && plain ? `${plain}, ${short}` : plain || key
+}
 
 type Json = unknown
 const isObject = (value: Json): value is Record<string, Json> =>

@@ -82,7 +82,7 @@ describe('an event in words', () => {
       pours: [{ name: 'c' }, { name: 'a', ml: 2 }],
     }
     expect(changesOf({ detail: { was, is, reason: 'a new label' } })).toEqual([
-      'figures · abv pct · value: 43 → 46.5',
+      'figures · abv, % · value: 43 → 46.5',
       'pours · a · ml: 1 → 2',
       'pours · b: gone',
       'pours · c: new',

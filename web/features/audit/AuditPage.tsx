@@ -143,8 +143,12 @@ function All() {
         <section key={night} aria-label={night} className="mb-4">
           <h2 className="mb-1 border-b border-ink text-lg">{night}</h2>
           <ul>
-            {those.map((e) => (
-              <Entry key={e.sequence ?? `${e.at} ${e.subject}`} entry={e} names={names} time={clockText(e.at, clock)} />
+            {runsOf(those, names).map(({ entry: e, times }) => (
+              <Entry
+                key={e.sequence ?? `${e.at} ${e.subject}`}
+                {...{ entry: e, names, times }}
+                time={clockText(e.at, clock)}
+              />
             ))}
           </ul>
         </section>
@@ -163,10 +167,29 @@ function All() {
   )
 }
 
+/** What somebody did several times in a row is one line. */
+function runsOf(entries: readonly AuditEntry[], names: ReadonlyMap<string, string>) {
+  const runs: { entry: AuditEntry; words: string; times: number }[] = []
+  for (const entry of entries) {
+    const words = `${entry.by} ${sayEvent(entry, names)} ${changesOf(entry).join('\n')}`
+    const last = runs.at(-1)
+    if (last?.words === words) last.times += 1
+    else runs.push({ entry, words, times: 1 })
+  }
+  return runs
+}
+
 /** So many lines are read at a glance; more open. */
 const AT_A_GLANCE = 3
 
-function Entry({ entry, names, time }: { entry: AuditEntry; names: ReadonlyMap<string, string>; time: string }) {
+interface EntryProps {
+  entry: AuditEntry
+  names: ReadonlyMap<string, string>
+  time: string
+  times: number
+}
+
+function Entry({ entry, names, time, times }: EntryProps) {
   const changes = changesOf(entry)
   const [isOpen, setOpen] = useState(false)
   const shown = isOpen ? changes : changes.slice(0, AT_A_GLANCE)
@@ -175,7 +198,10 @@ function Entry({ entry, names, time }: { entry: AuditEntry; names: ReadonlyMap<s
       <span className="text-soft">{time}</span>
       <span className="min-w-0 break-words font-semibold">{entry.by || 'the house'}</span>
       <div className="min-w-0 max-sm:col-start-2">
-        <p className="break-words">{sayEvent(entry, names)}</p>
+        <p className="break-words">
+          {sayEvent(entry, names)}
+          {times > 1 && <span className="text-soft">, {times} times</span>}
+        </p>
         {shown.length > 0 && (
           <ul className="text-sm text-soft">
             {shown.map((line, i) => (

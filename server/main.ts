@@ -8,7 +8,7 @@ import { NOBODY } from './access/actor.ts'
 import { createApp } from './app.ts'
 import { backUpTonight } from './backup/backups.ts'
 import { DEMO, WEB_DIST } from './database/paths.ts'
-import { giveDemoSecrets, hashDemoSecrets } from './demoSecrets.ts'
+import { giveDemoSecrets, hashDemoSecrets, openOlderDemo } from './demoSecrets.ts'
 import { withoutValues } from './errors/withoutValues.ts'
 import { clearKeptAnswers } from './events/answerOnce.ts'
 import { beginOlderHouse } from './events/beginOlderHouse.ts'
@@ -93,6 +93,7 @@ async function main(): Promise<void> {
   await keepSealed(services)
   if (process.argv.includes('--demo') && !(await isSetUp(database.db))) await loadDemo(services)
 
+  if (process.argv.includes('--demo')) await openOlderDemo(services)
   const isOpenToNobody = (await isSetUp(database.db)) && !(await hasManagerWithSecret(database.db))
   const inFlight = new InFlight()
   const hosts = hostNames(hostname, (process.env.CONCH_HOSTS ?? '').split(/[\s,]+/).filter(Boolean))

@@ -68,7 +68,7 @@ function closeIngredient(
 }
 
 /** Without what its makers wrote for themselves, and without a price: together with the shelf's it would tell the parts. */
-function withoutFormula(ingredient: Ingredient): Ingredient {
+export function withoutFormula(ingredient: Ingredient): Ingredient {
   const {
     recipe: _,
     note: __,

@@ -12,13 +12,17 @@ const MOST_STRANGERS = 400
 
 /**
  * @param most requests in ten seconds of one who is signed in, for a house that is measured
+ * @param mostStrangers of all who are not, from one address
  * @throws Refusal `tooMany`
  */
-export const limitRate = (most = MOST_SIGNED_IN): MiddlewareHandler<{ Variables: { actor: Actor } }> =>
+export const limitRate = (
+  most = MOST_SIGNED_IN,
+  mostStrangers = MOST_STRANGERS,
+): MiddlewareHandler<{ Variables: { actor: Actor } }> =>
   rateLimiter<{ Variables: { actor: Actor } }>({
     windowMs: WINDOW_MS,
     standardHeaders: false,
-    limit: (c) => (c.get('actor').session ? most : MOST_STRANGERS),
+    limit: (c) => (c.get('actor').session ? most : mostStrangers),
     keyGenerator: (c) => {
       const { session } = c.get('actor')
       return session ? `session ${session.id}` : `address ${c.get('visitor').address}`

@@ -1,6 +1,6 @@
 /** The chain of events: everything that is written stands in it, and a change behind its back is found. */
 
-import { type AuditEntry, houseFileSchema, type VerifyReport } from '@conch/contract'
+import { type AuditPage, houseFileSchema, type VerifyReport } from '@conch/contract'
 import type { Lot } from '@conch/core/lots'
 import { type SQL, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -39,7 +39,7 @@ describe.each(BACKENDS)('the chain on %s', (backend) => {
   const verify = async () => (await server.get<VerifyReport>('/api/verify')).body
 
   it('names each write once, in order, with who and what, and was and is', async () => {
-    const entries = (await server.get<AuditEntry[]>('/api/audit')).body
+    const entries = (await server.get<AuditPage>('/api/audit')).body.entries
     expect(entries.map((e) => e.sequence)).toEqual(entries.map((_, i) => entries.length - i))
     expect(entries.map((e) => `${e.kind} ${e.verb}`).reverse()).toEqual([
       'house setUp',
@@ -55,14 +55,14 @@ describe.each(BACKENDS)('the chain on %s', (backend) => {
   })
 
   it('leaves drafts out: what is not finished is no event', async () => {
-    const before = (await server.get<AuditEntry[]>('/api/audit')).body.length
+    const before = (await server.get<AuditPage>('/api/audit')).body.entries.length
     const { draft } = await server.createDrink('Unfinished')
     await server.saveDraft(
       'unfinished',
       (await server.get<{ draft: { document: object } }>('/api/drinks/unfinished')).body.draft.document,
       draft?.revision ?? 0,
     )
-    expect((await server.get<AuditEntry[]>('/api/audit')).body).toHaveLength(before + 1)
+    expect((await server.get<AuditPage>('/api/audit')).body.entries).toHaveLength(before + 1)
   })
 
   it('holds, and every edition follows from its lock', async () => {

@@ -1,6 +1,6 @@
 /** What the server promises, on both databases. */
 
-import type { AuditEntry, Drink, Edition, EditionSummary, Menu } from '@conch/contract'
+import type { AuditPage, Drink, Edition, EditionSummary, Menu } from '@conch/contract'
 import { type SQL, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { A_HOUSE, aDocument, BACKENDS, openFresh, TestServer } from './testServer.ts'
@@ -240,7 +240,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
     )
 
     it('is written down by who and what', async () => {
-      const entries = (await server.get<AuditEntry[]>('/api/audit')).body
+      const entries = (await server.get<AuditPage>('/api/audit')).body.entries
       expect(entries.map((e) => e.verb)).toEqual(expect.arrayContaining(['setUp', 'versioned', 'published']))
     })
   })

@@ -4,10 +4,12 @@ import { createServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { type Asker, houseFileSchema, mayDo, type PublishedMenu, type Role } from '@conch/contract'
 import { getRequestListener } from '@hono/node-server'
+import pino from 'pino'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { ROUTES } from '../app.ts'
+import { createApp, ROUTES } from '../app.ts'
 import { DEMO } from '../database/paths.ts'
 import { hostNames } from '../http/guards.ts'
+import { limitRate } from '../http/rate.ts'
 import { readHouseFolder } from '../readHouseFolder.ts'
 import { A_HOUSE, aDocument, openFresh, TestServer } from './testServer.ts'
 
@@ -149,6 +151,47 @@ describe('an address', () => {
   ])('is written to from %s', async (name, headers, status) => {
     const answer = await server.send('POST', '/api/drinks', { name: `By ${name}` }, { host: 'localhost', ...headers })
     expect(answer.status).toBe(status)
+  })
+})
+
+describe('too much', () => {
+  it('of one sign-in is refused with a wait, and nobody else is kept from asking', async () => {
+    const app = createApp({ ...server.services, rate: limitRate(5), log: pino({ level: 'silent' }) })
+    const ask = async (as: string) => app.request('/api/menu', { headers: await server.header({ as }) })
+    for (let i = 0; i < 5; i++) expect((await ask('lead')).status).toBe(200)
+    const refused = await ask('lead')
+    expect([refused.status, refused.headers.get('retry-after')]).toEqual([429, '10'])
+    expect(await refused.json()).toMatchObject({ code: 'tooMany', waitS: 10 })
+    expect((await ask('bartender')).status).toBe(200)
+    // Another cookie each time is nobody, from one address.
+    const strangers = Array.from({ length: 402 }, (_, i) =>
+      app.request('/api/sign-in', { headers: { cookie: `conch=${i}` } }),
+    )
+    const statuses = (await Promise.all(strangers)).map((r) => r.status)
+    expect(statuses.filter((s) => s === 200)).toHaveLength(400)
+  })
+})
+
+describe('the log', () => {
+  it('says who asked for what and how long it took, and never what was said', async () => {
+    const lines: string[] = []
+    const log = pino({ level: 'info' }, { write: (line: string) => void lines.push(line) })
+    const app = createApp({ ...server.services, log })
+    const headers: Record<string, string> = {
+      ...(await server.header({ as: 'manager' })),
+      'content-type': 'application/json',
+    }
+    const said = ['the eel is awake', '37.131', 'only-the-maker-knows']
+    const send = (method: string, path: string, body: unknown) =>
+      app.request(path, { method, headers, body: JSON.stringify(body) })
+    await send('POST', '/api/sign-in', { name: 'Manager', secret: said[0] })
+    await send('PUT', '/api/ingredients/ferry-nine', { document: { note: said[2], share: said[1] }, revision: 1 })
+    await send('POST', '/api/drinks', { name: 7, note: said[2] })
+    await app.request('/api/shelf?of=ferry-nine', { headers })
+    expect(lines.filter((l) => l.includes('"request"'))).toHaveLength(4)
+    expect(lines.join()).toContain('"person":"Manager"')
+    for (const word of [...said, headers.cookie ?? 'conch=', 'tamber-light'])
+      expect(`${word}: ${lines.join().includes(word)}`).toBe(`${word}: false`)
   })
 })
 

@@ -53,7 +53,7 @@ describe.each(BACKENDS)('lists on %s', (backend) => {
       const [by, down] = sort.split('&')
       const wanted = shelfList(today, { shown: 'all', sort: by as 'name', isDown: down !== undefined })
       const rows = await paged<ShelfRows['rows'][number]>(`/api/shelf/rows?sort=${sort}`)
-      expect(rows.map((r) => r.ingredient)).toEqual(wanted)
+      expect(rows.map((r) => r.ingredient)).toEqual(wanted.map(({ sealedAs: _, ...i }) => i))
     },
   )
 

@@ -11,9 +11,11 @@ import {
   utimesSync,
   writeFileSync,
 } from 'node:fs'
+import { request as httpsRequest } from 'node:https'
 import { hostname, tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { brotliDecompressSync } from 'node:zlib'
+import type { ShelfPart } from '@conch/contract'
 import { PGlite } from '@electric-sql/pglite'
 import { sql } from 'drizzle-orm'
 import pg from 'pg'
@@ -308,5 +310,109 @@ describe('from the command line', () => {
     expect(run('verify.js', [file], {}).status).toBe(0)
     expect(run('restore.js', [], {}).stderr).toMatch(/^Name the copy: /)
     expect(run('restore.js', ['nowhere.ndjson'], {}).stderr).toMatch(/^There is no file /)
+  })
+})
+
+/** Certificates that nobody trusts but these tests. */
+const TLS = {
+  TLS_CERT: join(import.meta.dirname, 'fixtures/tls-for-tests-cert.pem'),
+  TLS_KEY: join(import.meta.dirname, 'fixtures/tls-for-tests-key.pem'),
+}
+
+/** A request over an encrypted line, as a browser makes it. */
+function overTls(
+  url: string,
+  path: string,
+  body?: object,
+): Promise<{ status: number; cookies: string[]; text: string }> {
+  return new Promise((resolve, reject) => {
+    const headers = body ? { 'content-type': 'application/json', origin: url } : {}
+    const options = { method: body ? 'POST' : 'GET', ca: readFileSync(TLS.TLS_CERT), headers }
+    const asked = httpsRequest(url + path, options, (answer) => {
+      let text = ''
+      answer.on('data', (data) => {
+        text += data
+      })
+      answer.on('end', () =>
+        resolve({ status: answer.statusCode ?? 0, cookies: answer.headers['set-cookie'] ?? [], text }),
+      )
+    })
+    asked.on('error', reject)
+    asked.end(body ? JSON.stringify(body) : undefined)
+  })
+}
+
+describe('a secure address', () => {
+  it('is served with a certificate, and cookies are kept to it', async () => {
+    const { url } = await startServer(TLS)
+    const secure = url.replace('http:', 'https:')
+    await expect(fetch(`${url}/api/alive`)).rejects.toThrow('fetch failed')
+    const state = JSON.parse((await overTls(secure, '/api/sign-in')).text)
+    expect(state).toMatchObject({ isSecure: true, isDemo: true })
+    const signedIn = await overTls(secure, '/api/sign-in', { name: 'Lead', secret: '4071' })
+    expect(signedIn.status).toBe(200)
+    expect(signedIn.cookies[0]).toMatch(
+      /^__Host-conch=[\w-]{43}; Max-Age=57600; Path=\/; HttpOnly; Secure; SameSite=Strict$/,
+    )
+  })
+  it.each([
+    [{ TLS_CERT: TLS.TLS_CERT }, 'TLS_CERT and TLS_KEY belong together: name both files, or neither.'],
+    [{ ...TLS, TLS_KEY: '/nowhere/key.pem' }, 'TLS_KEY names /nowhere/key.pem, which cannot be read.'],
+    [{ TRUST_PROXY: 'perhaps' }, 'TRUST_PROXY is “perhaps”; it must be yes or no.'],
+    [{ CONCH_MOST_REQUESTS: '-3' }, 'CONCH_MOST_REQUESTS is “-3”; it must be a whole number from 1 on.'],
+  ])('said wrong ends at once, in one line: %o', (env, line) => {
+    const { status, stderr } = run('main.js', [], { PORT: '47999', ...env })
+    expect([status, stderr.trim()]).toEqual([1, line])
+  })
+})
+
+describe('a demo house from before people signed in', () => {
+  it('gets its words when it is opened as a demo, and nobody’s own word is ever overwritten', async () => {
+    const tar = brotliDecompressSync(readFileSync(join(import.meta.dirname, 'fixtures/demo-after-0010.tar.br')))
+    const database = join(directory, 'database')
+    const client = await PGlite.create({ dataDir: database, loadDataDir: new Blob([new Uint8Array(tar)]) })
+    await client.close()
+    const first = await startServer()
+    const manager = await signInAt(first.url)
+    // Sealed formulas of before are kept from others by whole figures now.
+    const lead = await signInAt(first.url, 'Lead')
+    const shelf = (await (await fetch(`${first.url}/api/shelf?of=ferry-nine`, { headers: lead })).json()) as ShelfPart
+    expect(shelf.ingredients[0]?.figures.abvPct.value).toBe(45)
+    const own = { old: 'low tide at noon', secret: 'the eel is awake' }
+    const changed = await fetch(`${first.url}/api/own-secret`, {
+      method: 'PUT',
+      headers: { ...manager, 'content-type': 'application/json' },
+      body: JSON.stringify(own),
+    })
+    expect(changed.status).toBe(200)
+    first.child.kill('SIGTERM')
+    await exit(first.child)
+    const again = await startServer()
+    await expect(signInAt(again.url)).rejects.toThrow('do not belong together')
+  })
+})
+
+describe('a lost passphrase', () => {
+  it('is made anew on the machine itself, with the house stopped; the old one and its sign-ins are over', async () => {
+    const { child, url } = await startServer()
+    const before = await signInAt(url)
+    expect(run('resetManager.js', [], {}).stderr).toMatch(/^The data directory .+ is open in process \d+/)
+    child.kill('SIGTERM')
+    await exit(child)
+    expect(run('resetManager.js', ['Lead'], {}).stderr).toContain('“Lead” is no manager here')
+    const made = run('resetManager.js', ['manager'], {})
+    const secret = /\n {2}([a-z]+ [a-z]+ [a-z]+ [a-z]+)\n/.exec(made.stdout)?.[1] ?? ''
+    expect(secret.length).toBeGreaterThan(20)
+
+    const again = await startServer()
+    const signIn = (word: string) =>
+      fetch(`${again.url}/api/sign-in`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json', origin: again.url },
+        body: JSON.stringify({ name: 'Manager', secret: word }),
+      })
+    expect((await fetch(`${again.url}/api/house`, { headers: before })).status).toBe(401)
+    expect((await signIn('low tide at noon')).status).toBe(401)
+    expect(await (await signIn(secret)).json()).toMatchObject({ name: 'Manager', mustChange: true })
   })
 })

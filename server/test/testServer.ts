@@ -92,9 +92,9 @@ export class TestServer {
           now: clock,
           answers: new KeptAnswers(),
           sessions: new Sessions({ database, now: clock }),
-          rate: limitRate(NO_LIMIT),
+          rate: limitRate(NO_LIMIT, NO_LIMIT),
         }
-      : createServices(database, clock, NO_LIMIT)
+      : { ...createServices(database, clock), rate: limitRate(NO_LIMIT, NO_LIMIT) }
     this.app = createApp({ ...this.services, log: pino({ level: 'silent' }) })
   }
 

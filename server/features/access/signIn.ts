@@ -20,6 +20,7 @@ import {
   type Secret,
   saveSecret,
 } from '../../stores/access.ts'
+import { findPerson } from '../../stores/people.ts'
 import { askForTurn } from './patience.ts'
 
 /** Names are typed in the dark: case and what stands around do not matter. */
@@ -109,6 +110,7 @@ export async function endSessions(personId: number | undefined, actor: Actor, { 
   if (of === undefined) throw new Error('bug: nobody has sessions')
   if (of !== actor.id && actor.role !== 'manager')
     throw new Refusal('notAllowed', 'only a manager signs somebody else out; ask a Manager')
+  if (!(await findPerson(db, of))) throw new Refusal('notFound', `there is no person ${of}`)
   const ended = await deleteSessionsOf(db, of)
   record({ kind: 'session', subject: String(of), verb: 'signedOut', detail: { everywhere: ended } })
   return { done: true as const }

@@ -19,6 +19,7 @@ import {
 import { glassSchema, ingredientSchema, slugSchema, wellSchema } from '@conch/core/house/schema'
 import { slotSchema } from '@conch/core/schema/palate'
 import { z } from 'zod'
+import { mayOpen, withoutFormula } from '../../access/seal.ts'
 import { Refusal } from '../../errors/Refusal.ts'
 import { SHELF } from '../../http/kept.ts'
 import { fileRoute, route, writeRoute } from '../../http/route.ts'
@@ -103,10 +104,11 @@ export const houseRoutes = [
     summary: 'The back bar as a table',
     act: 'read',
     contentType: 'text/csv; charset=utf-8',
-    handle: async ({ services }) => ({
-      name: 'back-bar.csv',
-      content: writeBottleTable((await services.held.now()).allIngredients()),
-    }),
+    handle: async ({ actor, services }) => {
+      const all = (await services.held.now()).allIngredients()
+      const seen = mayOpen(actor.role) ? all : all.map((i) => (i.isSealed ? withoutFormula(i) : i))
+      return { name: 'back-bar.csv', content: writeBottleTable(seen) }
+    },
   }),
   writeRoute({
     method: 'post',

@@ -17,6 +17,7 @@ import { addressOf, peopleQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
 import { useSettled } from '../../ui/useSettled.ts'
+import { VerifyHistory } from '../house/index.ts'
 import { Doings } from './Doings.tsx'
 
 interface Asked {
@@ -129,10 +130,11 @@ function All() {
         </a>
       </search>
       {head && (
-        <p className="mb-3 text-sm text-soft">
+        <div className="mb-3 text-sm text-soft">
           {head.sequence} events in one chain, its end <span className="font-semibold">{head.hash.slice(0, 12)}</span>.
-          Whether it is still what was written is looked up under House, Keeping.
-        </p>
+          Each holds the hash of the one before it: nothing of it can be changed without a trace.
+          <VerifyHistory />
+        </div>
       )}
       {pages.isPending && <Loading what="who did what" />}
       {pages.isError && <Failure error={pages.error} onRetry={() => pages.refetch()} />}

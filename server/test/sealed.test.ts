@@ -1,7 +1,7 @@
 /** What is sealed stays sealed: every endpoint and every export, asked by those who may not open it. */
 
 import { inflateSync } from 'node:zlib'
-import type { Edition, RecipeVersion, SplitPrep } from '@conch/contract'
+import type { Edition, OthersKnow, RecipeVersion, SplitPrep } from '@conch/contract'
 import { SHELF_SHOWN } from '@conch/core/house'
 import type { Lot } from '@conch/core/lots'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -435,5 +435,39 @@ describe.each(BACKENDS)('on %s', (backend) => {
     expect(copy.split('"table":"recipes"').length).toBeGreaterThan(4)
     expect(copy.split('"table":"split_preps"').length).toBeGreaterThan(2)
     await other.database.close()
+  })
+
+  it('when an allergen is changed on the shelf, of whatever, others are told to ask, until a manager has looked', async () => {
+    const seen = async (who = as('bartender')) =>
+      (await server.house(who)).body.ingredients.find((i) => i.slug === 'code-name')?.closed?.isAllergenUnsure
+    const said = async () => {
+      const document = aDocument({ pours: [{ ingredient: 'code-name', volumeMl: 30 }] })
+      const { consequences } = (
+        await server.send<{ consequences: { code: string }[] }>('POST', '/api/preview', document, as('bartender'))
+      ).body
+      return consequences.map((c) => c.code)
+    }
+    const known = async () => (await server.get<OthersKnow>('/api/ingredients/code-name/others-know')).body
+    const saveAgain = async () => {
+      const { ingredients, revisions } = (await server.house()).body
+      const blend = ingredients.find((i) => i.slug === 'code-name')
+      if (!blend) throw new Error('no blend')
+      expect((await put(blend, revisions.ingredients['code-name'])).status).toBe(200)
+    }
+    await saveAgain()
+    expect([await seen(), (await known()).isAllergenUnsure]).toEqual([false, false])
+    const { ingredients, revisions } = (await server.house(as('lead'))).body
+    // It is in nothing that is sealed: that others are told all the same says nothing of it.
+    const rum = ingredients.find((i) => i.slug === 'white-rum')
+    const document = { ...rum, allergens: ['celery'] }
+    const change = { document, revision: revisions.ingredients['white-rum'] }
+    expect((await server.send('PUT', '/api/ingredients/white-rum', change, as('lead'))).status).toBe(200)
+    expect([await seen(), (await known()).isAllergenUnsure]).toEqual([true, true])
+    expect(await said()).toContain('allergenUnsure')
+    await saveAgain()
+    expect([await seen(), (await known()).isAllergenUnsure]).toEqual([false, false])
+    expect(await said()).not.toContain('allergenUnsure')
+    // A shelf of so few bottles hides little, and the manager hears how little.
+    expect(await known()).toMatchObject({ isWhole: true, allergens: ['sulphites'] })
   })
 })

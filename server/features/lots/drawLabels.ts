@@ -29,6 +29,8 @@ export interface Label {
   lot: Lot
   house: string
   storedIn: Place
+  /** An allergen on the shelf was changed since anybody looked at what is in it. */
+  isAllergenUnsure?: boolean
   /** Where the lot's page is: what the code on the label opens. */
   url: string
 }
@@ -72,7 +74,12 @@ export async function drawLabels({
   return new Uint8Array(Buffer.concat(chunks))
 }
 
-function drawLabel(doc: PDFKit.PDFDocument, { lot, house, storedIn, url }: Label, x: number, y: number): void {
+function drawLabel(
+  doc: PDFKit.PDFDocument,
+  { lot, house, storedIn, isAllergenUnsure, url }: Label,
+  x: number,
+  y: number,
+): void {
   const left = x + MARGIN
   const width = WIDTH - 3 * MARGIN - QR_SIDE
   const line = (words: string, at: number, options: { size: number; isBold?: boolean; height?: number }) =>
@@ -86,9 +93,10 @@ function drawLabel(doc: PDFKit.PDFDocument, { lot, house, storedIn, url }: Label
   line(`made ${dayText(lot.madeOn)}, ${lot.madeBy}`, 49, { size: 8 })
   line(lot.useBy ? `use by ${dayText(lot.useBy)}` : 'no use-by', 60, { size: 10.5, isBold: true })
   const { allergens } = lot.document
-  line(allergens.length > 0 ? `CONTAINS ${allergens.join(', ')}` : 'no listed allergen', 76, {
+  const contains = allergens.length > 0 ? `CONTAINS ${allergens.join(', ')}` : 'no listed allergen'
+  line(isAllergenUnsure ? 'ALLERGENS: ASK A MANAGER' : contains, 76, {
     size: 8,
-    isBold: allergens.length > 0,
+    isBold: isAllergenUnsure || allergens.length > 0,
     height: 20,
   })
   doc

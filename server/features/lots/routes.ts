@@ -1,8 +1,10 @@
 import { addLotEventSchema, lotPageSchema, lotsQuery, makeLotSchema } from '@conch/contract'
+import { isAllergenUnsure } from '@conch/core/formula'
 import { lotSchema } from '@conch/core/lots/lotSchema'
 import type { Context } from 'hono'
 import { z } from 'zod'
 import type { Actor } from '../../access/actor.ts'
+import { mayOpen } from '../../access/seal.ts'
 import { Refusal } from '../../errors/Refusal.ts'
 import { baseOf, heldHouse } from '../../held/index.ts'
 import { SHELF } from '../../http/kept.ts'
@@ -20,15 +22,18 @@ async function labelsFor(
   ids: readonly number[],
   { actor, services, context }: { actor: Actor; services: Services; context: Context },
 ): Promise<Label[]> {
-  const { origin } = new URL(context.req.url)
+  const { host, isSecure } = context.get('visitor')
+  const origin = `${isSecure ? 'https' : 'http'}://${host}`
   const held = await heldHouse(services.database.db)
   const { settings } = baseOf(held)
   const lots = await showLots(services.database.db, [...new Set(ids)], actor)
   return ids.map((id) => {
     const lot = lots.get(id)
     if (!lot) throw new Refusal('notFound', `there is no lot ${id}`)
-    const storedIn = held.ingredient(lot.ingredient)?.storedIn ?? 'fridge'
-    return { lot, house: settings.name, storedIn, url: `${origin}/lots/${id}` }
+    const { storedIn = 'fridge', sealedAs } = held.ingredient(lot.ingredient) ?? {}
+    // What others may know of its allergens is of the day when a manager saved it.
+    const isUnsure = !mayOpen(actor.role) && sealedAs !== undefined && isAllergenUnsure(sealedAs, held.onShelf())
+    return { lot, house: settings.name, storedIn, isAllergenUnsure: isUnsure, url: `${origin}/lots/${id}` }
   })
 }
 

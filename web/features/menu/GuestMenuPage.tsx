@@ -1,8 +1,8 @@
 import { publishedMenuSchema } from '@conch/contract'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api } from '../../app/api.ts'
-import { Failure, Loading } from '../../ui/States.tsx'
+import { ApiError, api } from '../../app/api.ts'
+import { Empty, Failure, Loading } from '../../ui/States.tsx'
 import { SignInDialog } from '../people/index.ts'
 
 /** What a tablet for guests shows: drinks, glasses, strength and allergens; nothing of what is poured. */
@@ -14,10 +14,12 @@ export function GuestMenuPage() {
     refetchInterval: 60_000,
   })
   const menu = asked.data
+  const isEarly = asked.error instanceof ApiError && asked.error.problem?.code === 'notFound'
   return (
     <div className="mx-auto flex min-h-dvh max-w-5xl flex-col px-5 py-6">
       {asked.isPending && <Loading what="the menu" />}
-      {asked.isError && !menu && <Failure error={asked.error} onRetry={() => asked.refetch()} />}
+      {asked.isError && !menu && !isEarly && <Failure error={asked.error} onRetry={() => asked.refetch()} />}
+      {isEarly && <Empty title="The first menu is being written">It stands here as soon as it is published.</Empty>}
       {menu && (
         <main className="flex-1">
           <h1 className="text-4xl break-words">{menu.house}</h1>

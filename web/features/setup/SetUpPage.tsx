@@ -81,7 +81,7 @@ export function SetUpPage() {
         <Field
           label="Your passphrase"
           error={form.errorOf('secret')}
-          hint="A sentence that only you would write. It opens everything; lost, it is made anew on this machine alone."
+          hint="A sentence of ten letters or more that only you would write. Lost, it is made anew on this machine alone."
         >
           {(props) => (
             <input

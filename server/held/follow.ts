@@ -121,15 +121,20 @@ export function createHeld(database: OpenDatabase): Held {
   return {
     async now() {
       const { db } = database
-      if (database.kind === 'pglite' && held && handle === db) return held
-      if (handle !== db) {
-        forget()
-        handle = db
+      for (;;) {
+        if (database.kind === 'pglite' && held && handle === db) return held
+        if (handle !== db) {
+          forget()
+          handle = db
+        }
+        const found = await look(db)
+        if (handle === db) {
+          byHandle.set(db, found)
+          return found
+        }
+        if (database.db !== db) throw new NotReady('another house was put in place; ask again')
+        // What was read was to be forgotten meanwhile: it is read anew, and nobody is sent away for that.
       }
-      const found = await look(db)
-      if (handle !== db) throw new NotReady('another house was put in place; ask again')
-      byHandle.set(db, found)
-      return found
     },
     forget() {
       forget()

@@ -101,6 +101,14 @@ describe.each(BACKENDS)('the house in memory on %s', (backend) => {
     for (const server of servers) server.services.held.forget()
   })
 
+  it('told to forget while somebody waits, answers them all the same', async () => {
+    const [{ services }] = servers as [TestServer]
+    services.held.forget()
+    const asked = services.held.now()
+    services.held.forget()
+    expect((await asked).ingredient('orlop-white')?.slug).toBe('orlop-white')
+  })
+
   it('takes over a table of bottles and a bottle of it, changed before anybody looked', async () => {
     const [writer, reader] = [servers[0], servers.at(-1)] as [TestServer, TestServer]
     await reader.services.held.now()

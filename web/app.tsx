@@ -5,10 +5,8 @@ import { CommandProvider } from './app/commands.tsx'
 import { HouseProvider } from './app/house.tsx'
 import { houseQuery, readyQuery } from './app/queries.ts'
 import { useMaybeWho } from './app/who.ts'
-import { GuestMenuPage } from './features/menu/GuestMenuPage.tsx'
 import { MenuPage } from './features/menu/MenuPage.tsx'
-import { OwnSecretFirst, SignInDialog, SignInPage } from './features/people/index.ts'
-import { ClaimPage } from './features/setup/ClaimPage.tsx'
+import { OwnSecretFirst } from './features/people/OwnSecretFirst.tsx'
 import { storedImport } from './features/setup/useImport.ts'
 import type { PagePath } from './shell/places.ts'
 import { Shell } from './shell/Shell.tsx'
@@ -24,6 +22,12 @@ const fetchNext = () => Promise.all([fetchDrinkPage(), fetchDrinksPage()]).catch
 window.addEventListener('load', () => setTimeout(() => void fetchNext(), 500))
 
 // What most evenings do not open is fetched when it is opened.
+const SignInPage = lazy(() => import('./features/people/SignInPage.tsx').then((m) => ({ default: m.SignInPage })))
+const SignInDialog = lazy(() => import('./features/people/SignInDialog.tsx').then((m) => ({ default: m.SignInDialog })))
+const GuestMenuPage = lazy(() =>
+  import('./features/menu/GuestMenuPage.tsx').then((m) => ({ default: m.GuestMenuPage })),
+)
+const ClaimPage = lazy(() => import('./features/setup/ClaimPage.tsx').then((m) => ({ default: m.ClaimPage })))
 const BackBarPage = lazy(() => import('./features/backBar/BackBarPage.tsx').then((m) => ({ default: m.BackBarPage })))
 const BasePage = lazy(() => import('./features/base/BasePage.tsx').then((m) => ({ default: m.BasePage })))
 const BlendPage = lazy(() => import('./features/blends/BlendPage.tsx').then((m) => ({ default: m.BlendPage })))
@@ -142,14 +146,27 @@ export function App() {
   const importId = who ? undefined : storedImport()
   if (importId)
     return (
-      <ClaimPage importId={importId}>
-        <SignInPage />
-      </ClaimPage>
+      <Suspense fallback={<Loading what="who came along" />}>
+        <ClaimPage importId={importId}>
+          <SignInPage />
+        </ClaimPage>
+      </Suspense>
     )
-  if (!who) return <SignInPage />
+  if (!who)
+    return (
+      <Suspense fallback={<Loading what="the door" />}>
+        <SignInPage />
+      </Suspense>
+    )
   return (
     <OwnSecretFirst key={who.id}>
-      {who.role === 'viewer' ? <GuestMenuPage /> : <OpenHouse key={who.id} />}
+      {who.role === 'viewer' ? (
+        <Suspense fallback={<Loading what="the menu" />}>
+          <GuestMenuPage />
+        </Suspense>
+      ) : (
+        <OpenHouse key={who.id} />
+      )}
     </OwnSecretFirst>
   )
 }

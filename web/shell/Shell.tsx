@@ -116,7 +116,11 @@ export function Shell({ Door }: { Door: ComponentType<{ isOpen: boolean; onClose
       <Marks />
       <FirstSteps />
       <Palette isOpen={isPaletteOpen} onClose={() => setPaletteOpen(false)} />
-      <Door isOpen={isSigningIn} onClose={() => setSigningIn(false)} />
+      {isSigningIn && (
+        <Suspense fallback={null}>
+          <Door isOpen onClose={() => setSigningIn(false)} />
+        </Suspense>
+      )}
       <KeyHelp isOpen={isHelpOpen} onClose={() => setHelpOpen(false)} />
       <Toaster
         // Never over the thumb's bar, what opens from it, or what leads through the demo.

@@ -1,13 +1,8 @@
 import { done, LEAST_PASSPHRASE, PIN_DIGITS, type Role, secretKindOf } from '@conch/contract'
-import { useQuery } from '@tanstack/react-query'
-import { type ReactNode, useState } from 'react'
-import { toast } from 'sonner'
 import { z } from 'zod'
 import { api } from '../../app/api.ts'
 import { queryClient, signInQuery } from '../../app/queries.ts'
-import { signOut } from '../../app/signingIn.ts'
 import { useSending } from '../../app/useSending.ts'
-import { useWho } from '../../app/who.ts'
 import { Field } from '../../ui/Field.tsx'
 
 const wordOf = (role: Role) => (secretKindOf(role) === 'pin' ? 'PIN' : 'passphrase')
@@ -55,31 +50,5 @@ export function OwnSecretForm({ role, onDone }: { role: Role; onDone?: () => voi
         Take the new {word}
       </button>
     </form>
-  )
-}
-
-/** Whoever came in with a word that somebody else chose chooses an own one first. */
-export function OwnSecretFirst({ children }: { children: ReactNode }) {
-  const who = useWho()
-  const asked = useQuery(signInQuery)
-  const [isLater, setLater] = useState(false)
-  const isDue = asked.data?.you?.id === who.id && asked.data.you.mustChange
-  if (!isDue || isLater || who.isLocked) return children
-  return (
-    <main className="mx-auto max-w-xl px-4 py-8">
-      <h1 className="text-3xl">One thing first, {who.name}</h1>
-      <p className="mt-2 mb-6 text-lg text-soft">
-        Somebody else chose your {wordOf(who.role)}. Choose your own: what is done with it stands under your name.
-      </p>
-      <OwnSecretForm role={who.role} onDone={() => toast.success(`Your ${wordOf(who.role)} is your own now.`)} />
-      <p className="mt-6 flex flex-wrap gap-2">
-        <button type="button" className="act min-h-11" onClick={() => setLater(true)}>
-          Later tonight
-        </button>
-        <button type="button" className="act min-h-11" onClick={() => void signOut().catch(() => undefined)}>
-          I am not {who.name}
-        </button>
-      </p>
-    </main>
   )
 }

@@ -307,6 +307,34 @@ describe.each(BACKENDS)('the door on %s', (backend) => {
     expect(own.problem.detail).toContain('with the one you have')
   })
 
+  it('a word that is taken away while somebody says it lets nobody in, and overwrites nothing', async () => {
+    const id = await newcomer('Just Then')
+    let pin = PIN
+    for (const next of ['8305', '4961', '7283', '5027', '9146', '6382']) {
+      wait(7200)
+      const [came] = await race(2, async (i) =>
+        i === 0
+          ? server.comeIn('Just Then', pin)
+          : server.send('PUT', `/api/people/${id}/secret`, { secret: next }).then(() => undefined),
+      )
+      // It came before and was ended, or it was refused.
+      if (came?.status === 200) expect(await reads(came.headers)).toBe(401)
+      else expect(came?.status).toBe(401)
+      expect((await server.comeIn('Just Then', next)).status).toBe(200)
+      pin = next
+    }
+    const { headers } = await server.comeIn('Just Then', pin)
+    wait(7200)
+    await race(2, (i) =>
+      i === 0
+        ? server.send('PUT', '/api/own-secret', { old: pin, secret: '2947' }, headers)
+        : server.send('PUT', `/api/people/${id}/secret`, { secret: '1593' }),
+    )
+    // Whatever came first: a manager's word is the one that counts.
+    wait(7200)
+    expect((await server.comeIn('Just Then', '1593')).status).toBe(200)
+  })
+
   it('another role is another way in: a new manager needs a passphrase, and what was open ends', async () => {
     const id = await newcomer('Rises', 'lead')
     const before = await server.comeIn('Rises', PIN)

@@ -63,6 +63,9 @@ export async function giveSecret(secret: Secret, actor: Actor, { db, record }: W
   const person = await findPerson(db, secret.personId)
   if (!person) throw new Refusal('notFound', `there is no person ${secret.personId}`)
   if (person.id === actor.id) throw invalid('secret', 'your own you change with the one you have')
+  // Hashed for what they were a moment ago.
+  if (secretKindOf(person.role) !== secret.kind)
+    throw invalid('secret', `${person.name} is something else by now; look again`)
   await saveSecret(db, secret)
   await deleteSessionsOf(db, person.id)
   await forgetTries(db, lockKeyOf(person.id))

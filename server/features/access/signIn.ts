@@ -80,12 +80,19 @@ export async function proveWho(
   return { person, secret, device }
 }
 
-/** Whoever was signed in on this device no longer is. */
+/**
+ * Whoever was signed in on this device no longer is.
+ * @throws Refusal where what was proved is no longer so: somebody may have taken the word, the person or the device away
+ */
 export async function signIn(
-  { person, secret, device }: SigningIn,
+  { person: proved, secret, device: provedOn }: SigningIn,
   { actor, context, now }: { actor: Actor; context: Context; now: Date },
   { db, record, actAs }: Write,
 ): Promise<You> {
+  const person = await findPerson(db, proved.id)
+  const isStillSo = person?.isActive && person.role === proved.role && (await isStill(db, secret))
+  if (!person || !isStillSo) throw new Refusal('wrongSecret', 'your sign-in was changed in between; say it again')
+  const device = provedOn && (await deviceOf(context, db))
   if (actor.session) await deleteSession(db, actor.session.id)
   const token = await startSession(db, { personId: person.id, device, now })
   writeCookie(context, 'session', token, SIGNED_IN_S)
@@ -123,23 +130,27 @@ export async function lock({ session, id }: Actor, { db, record }: Write) {
   return { done: true as const }
 }
 
-/** @returns the new one, hashed, once the old one was right */
+/** Whether a secret that was looked at is the one that counts. */
+const isStill = async (db: Database, { personId, hash }: Secret): Promise<boolean> =>
+  (await findSecret(db, personId))?.hash === hash
+
+/** @returns the new one, hashed, once the old one was right, and the old one */
 export async function proveOwn(
   { old, secret }: { old: string; secret: string },
   actor: Actor,
   context: Context,
   { database: { db }, held, now }: Services,
-): Promise<Secret> {
+): Promise<{ was: Secret; is: Secret }> {
   const person = (await held.now()).person(actor.id ?? 0)
   if (!person) throw new Error('bug: somebody without a person is signed in')
   const { address } = context.get('visitor')
   const itWasRight = await askForTurn(db, person, { deviceId: actor.session?.deviceId ?? undefined, address }, now())
   const stored = await findSecret(db, person.id)
-  if (!(await isSecret(stored?.hash, old))) throw invalid('old', 'that is not the one you have now')
+  if (!(await isSecret(stored?.hash, old)) || !stored) throw invalid('old', 'that is not the one you have now')
   await itWasRight()
   assertGoodSecret(secret, person)
   if (old === secret) throw invalid('secret', 'that is the one you have now; choose another')
-  return newSecret(person, secret, { mustChange: false, now: now() })
+  return { was: stored, is: await newSecret(person, secret, { mustChange: false, now: now() }) }
 }
 
 export async function newSecret(
@@ -164,8 +175,13 @@ export async function comeIn(person: Person, hash: string, context: Context, now
   writeCookie(context, 'session', await startSession(db, { personId: person.id, device: undefined, now }), SIGNED_IN_S)
 }
 
-/** Wherever else they are signed in, they no longer are. */
-export async function changeOwnSecret(secret: Secret, actor: Actor, { db, record }: Write) {
+/** Wherever else they are signed in, they no longer are. @throws Refusal where a manager gave another one in between */
+export async function changeOwnSecret(
+  { was, is: secret }: { was: Secret; is: Secret },
+  actor: Actor,
+  { db, record }: Write,
+) {
+  if (!(await isStill(db, was))) throw invalid('old', 'that is no longer the one you have; a manager gave you another')
   await saveSecret(db, secret)
   await deleteSessionsOf(db, secret.personId, actor.session?.id)
   record({

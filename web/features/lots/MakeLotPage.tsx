@@ -9,8 +9,8 @@ import { readStored, SEALED_KEYS, writeStored } from '../../app/stored.ts'
 import { useWho } from '../../app/who.ts'
 import { NeedShelf } from '../../shelf/NeedShelf.tsx'
 import { placeOf } from '../../shelf/placeOf.ts'
-import { Failure } from '../../ui/States.tsx'
-import { MyHalf } from '../sealed/index.ts'
+import { Failure, Loading } from '../../ui/States.tsx'
+import { MyHalf, useMyPrep } from '../sealed/index.ts'
 import { MeasureYield } from './MeasureYield.tsx'
 import { emptyLot, type LotInMaking, lotInMakingSchema, toRequest } from './makeLotState.ts'
 import { Pressing } from './Pressing.tsx'
@@ -33,8 +33,7 @@ function KnownMakeLotPage({ slug }: { slug: string }) {
   const ingredient = bySlug(house.ingredients, slug)
   if (!ingredient) return <Failure error={`There is nothing called “${slug}” on the shelf.`} />
   if (ingredient.closed) {
-    const batch = batchOfClosed(ingredient.closed, ingredient)
-    return <MakeSheet key={slug} ingredient={ingredient} batch={batch} />
+    return <SealedSheet key={slug} ingredient={ingredient} batch={batchOfClosed(ingredient.closed, ingredient)} />
   }
   if (!ingredient.recipe) return <MakeSheet key={slug} ingredient={ingredient} batch={undefined} />
   const mixer = mixerOfToday(house, today)
@@ -43,12 +42,26 @@ function KnownMakeLotPage({ slug }: { slug: string }) {
   return <MakeSheet key={slug} ingredient={ingredient} batch={batchOf(fresh.mix)} />
 }
 
-function MakeSheet({ ingredient, batch }: { ingredient: Ingredient; batch: Batch | undefined }) {
+/** Of something sealed as much is written down as was dealt to whoever writes. */
+function SealedSheet({ ingredient, batch }: { ingredient: Ingredient; batch: Batch }) {
+  const { mine, isPending } = useMyPrep(ingredient.slug)
+  if (isPending) return <Loading what="the sheet" />
+  return <MakeSheet ingredient={ingredient} batch={batch} firstMl={batch.volumeMl * (mine?.factor ?? 1)} />
+}
+
+interface MakeSheetProps {
+  ingredient: Ingredient
+  batch: Batch | undefined
+  /** How much is made, until somebody says otherwise; left out: as the recipe is written. */
+  firstMl?: number
+}
+
+function MakeSheet({ ingredient, batch, firstMl = batch?.volumeMl ?? 1000 }: MakeSheetProps) {
   const who = useWho()
   const navigate = useNavigate()
   const { make } = useLotChanges()
   const key = `${ingredient.isSealed && !ingredient.closed ? SEALED_KEYS : 'conch:'}lot:${ingredient.slug}`
-  const first: BatchSize = { to: 'yieldMl', volumeMl: Math.max(1, Math.round(batch?.volumeMl ?? 1000)) }
+  const first: BatchSize = { to: 'yieldMl', volumeMl: Math.max(1, Math.round(firstMl)) }
   const [lot, setLot] = useState<LotInMaking>(() => readStored(key, lotInMakingSchema) ?? emptyLot(first))
   const [problem, setProblem] = useState<string>()
   const [isBusy, setBusy] = useState(false)

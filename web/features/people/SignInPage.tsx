@@ -38,7 +38,7 @@ export function SignInPage() {
         </p>
       )}
       <div className="mt-auto pt-8">
-        {state.isDemo && (
+        {state.people?.some((p) => p.shown !== null) && (
           <p className="mb-3 text-sm text-soft">
             A demo house: its PINs stand here for everybody to read. In a house of your own they stand nowhere.
           </p>

@@ -1,4 +1,4 @@
-import { LEAST_PASSPHRASE, youSchema } from '@conch/contract'
+import { youSchema } from '@conch/contract'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { z } from 'zod'
@@ -7,13 +7,12 @@ import { useSending } from '../../app/useSending.ts'
 import { setWho } from '../../app/who.ts'
 import { Field } from '../../ui/Field.tsx'
 import { Loading } from '../../ui/States.tsx'
+import { PassphraseField, passphraseSchema } from './passphrase.tsx'
 import { forgetImport, importQuery } from './useImport.ts'
 
 const claimForm = z.object({
   name: z.string(),
-  secret: z
-    .string()
-    .refine((s) => [...s].length >= LEAST_PASSPHRASE, `A sentence of at least ${LEAST_PASSPHRASE} letters.`),
+  secret: passphraseSchema,
 })
 
 /** A house has come in: its people came along, their PINs did not. */
@@ -49,21 +48,7 @@ function Claim({ importId, managers }: { importId: string; managers: readonly st
             </select>
           )}
         </Field>
-        <Field
-          label="Your passphrase"
-          error={form.errorOf('secret') ?? form.problem}
-          hint="A sentence that only you would write."
-        >
-          {(props) => (
-            <input
-              {...props}
-              type="password"
-              autoComplete="new-password"
-              maxLength={200}
-              {...form.register('secret')}
-            />
-          )}
-        </Field>
+        <PassphraseField error={form.errorOf('secret') ?? form.problem} register={form.register('secret')} />
         <button type="submit" className="act act-main" disabled={form.isBusy}>
           Open the house
         </button>

@@ -1,4 +1,4 @@
-import { type ImportProgress, LEAST_PASSPHRASE, personSchema } from '@conch/contract'
+import { type ImportProgress, personSchema } from '@conch/contract'
 import { DEFAULT_CLOCK } from '@conch/core/calendar'
 import { OUNCES_ML } from '@conch/core/measure'
 import { useQueryClient } from '@tanstack/react-query'
@@ -10,15 +10,14 @@ import { setWho } from '../../app/who.ts'
 import { countText } from '../../graphics/format.ts'
 import { Field } from '../../ui/Field.tsx'
 import { HOURS, hourText, ZONES, zoneHere } from '../house/index.ts'
+import { PassphraseField, passphraseSchema } from './passphrase.tsx'
 import { useImport } from './useImport.ts'
 
 /** What is asked for on the page, as the request has it. */
 const houseForm = z.object({
   name: z.string().trim().min(1, 'Give the house a name.'),
   manager: z.string().trim(),
-  secret: z
-    .string()
-    .refine((s) => [...s].length >= LEAST_PASSPHRASE, `A sentence of at least ${LEAST_PASSPHRASE} letters.`),
+  secret: passphraseSchema,
   ounceMl: z.number(),
   standardDrinkG: z.number(),
   wells: z.string(),
@@ -78,21 +77,7 @@ export function SetUpPage() {
         >
           {(props) => <input {...props} maxLength={120} placeholder="Manager" {...form.register('manager')} />}
         </Field>
-        <Field
-          label="Your passphrase"
-          error={form.errorOf('secret')}
-          hint="A sentence of ten letters or more that only you would write. Lost, it is made anew on this machine alone."
-        >
-          {(props) => (
-            <input
-              {...props}
-              type="password"
-              autoComplete="new-password"
-              maxLength={200}
-              {...form.register('secret')}
-            />
-          )}
-        </Field>
+        <PassphraseField error={form.errorOf('secret')} register={form.register('secret')} />
         <Field
           label="Its ounce"
           error={form.errorOf('ounceMl')}

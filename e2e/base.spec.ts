@@ -219,6 +219,11 @@ test('a flight is tasted by two, averaged, and where they disagree it shows', as
 })
 
 test('what is sealed is not there for a bartender: not on a page, not on the device', async ({ demo, page }) => {
+  // However late the names come, a batch is dealt to somebody.
+  await page.route('**/api/people', async (route) => {
+    await new Promise((done) => setTimeout(done, 2000))
+    await route.continue()
+  })
   await page.goto(`${demo.url}/blends/ebb-ledger`)
   await expect(page.getByRole('button', { name: 'sealed' })).toBeVisible()
   await page.getByRole('textbox', { name: 'Amount of Sootwharf Black' }).fill('2.25')

@@ -29,7 +29,8 @@ export function DealDialog({
   onClose: () => void
 }) {
   const queryClient = useQueryClient()
-  const people = (useQuery(peopleQuery).data ?? []).filter((p) => p.isActive)
+  // A guest tablet weighs nothing.
+  const people = (useQuery(peopleQuery).data ?? []).filter((p) => p.isActive && p.role !== 'viewer')
   // Managers know it all anyway: the others come first.
   const names = [...people.filter((p) => p.role !== 'manager'), ...people.filter((p) => p.role === 'manager')].map(
     (p) => p.name,
@@ -88,7 +89,7 @@ export function DealDialog({
               error={half === 'second' ? form.problem : undefined}
             >
               {(props) => (
-                <select {...props} {...form.register(half)}>
+                <select key={names.length} {...props} {...form.register(half)}>
                   {names.map((name) => (
                     <option key={name}>{name}</option>
                   ))}
@@ -96,7 +97,7 @@ export function DealDialog({
               )}
             </Field>
           ))}
-          <DialogButtons close="Not yet" onClose={onClose} main="Deal the sheets" isBusy={form.isBusy} />
+          <DialogButtons close="Not yet" onClose={onClose} main="Deal the sheets" isBusy={form.isBusy || !second} />
         </form>
       )}
     </Dialog>

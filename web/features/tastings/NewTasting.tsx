@@ -93,7 +93,7 @@ export function NewTasting({ start, onClose }: { start: readonly Subject[]; onCl
         </Field>
         <Field label="Who makes the drinks, and does not taste" error={errorOf('makerId')}>
           {(props) => (
-            <select {...props} {...register('makerId')}>
+            <select key={people.length} {...props} {...register('makerId')}>
               {people.map((p) => (
                 <option key={p.id} value={p.id}>
                   {p.name}
@@ -107,7 +107,7 @@ export function NewTasting({ start, onClose }: { start: readonly Subject[]; onCl
             {problem}
           </p>
         )}
-        <DialogButtons close="Not yet" onClose={onClose} main="Draw it" isBusy={isBusy} />
+        <DialogButtons close="Not yet" onClose={onClose} main="Draw it" isBusy={isBusy || people.length === 0} />
       </form>
     </Dialog>
   )

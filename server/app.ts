@@ -17,6 +17,7 @@ import { editionRoutes } from './features/editions/routes.ts'
 import { flightRoutes } from './features/flights/routes.ts'
 import { ALIVE, healthRoutes } from './features/health/routes.ts'
 import { houseRoutes } from './features/house/routes.ts'
+import { liveRoutes } from './features/live/routes.ts'
 import { lotRoutes } from './features/lots/routes.ts'
 import { menuRoutes } from './features/menu/routes.ts'
 import { modelRoutes } from './features/model/routes.ts'
@@ -34,6 +35,7 @@ import { honoPath, type Route, type Services } from './http/route.ts'
 /** Every place of the API. */
 export const ROUTES: Route[] = [
   ...healthRoutes,
+  ...liveRoutes,
   ...accessRoutes,
   ...publishedRoutes,
   ...peopleRoutes,

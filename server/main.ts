@@ -143,6 +143,7 @@ async function main(): Promise<void> {
     clearInterval(timer)
     // Nothing new is begun: whoever asks now, or still waits for their turn, hears 503.
     database.stopTaking()
+    await services.feed.close()
     server.close()
     if ('closeIdleConnections' in server) server.closeIdleConnections()
     await inFlight.end(FINISH_WITHIN_MS)

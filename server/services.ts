@@ -1,5 +1,6 @@
 import type { OpenDatabase } from './database/index.ts'
 import { Sessions } from './door/sessions.ts'
+import { Feed } from './feed/index.ts'
 import { createHeld } from './held/index.ts'
 import { KeptAnswers } from './http/kept.ts'
 import { limitRate } from './http/rate.ts'
@@ -20,6 +21,7 @@ export function createServices(database: OpenDatabase, now: () => Date, mostRequ
     held,
     glasses,
     usual,
+    feed: new Feed({ database, held, now }),
     answers: new KeptAnswers(),
     sessions: new Sessions({ database, now }),
     rate: limitRate(mostRequests),

@@ -19,6 +19,14 @@ export interface OpenDatabase {
   stopTaking(): void
   readonly isTaking: boolean
   close(): Promise<void>
+  /** A server only: words for every process of the house, heard when the transaction ends well. */
+  tell?(tx: Database, words: string): Promise<void>
+  /**
+   * A server only: hears what processes tell. A line that broke is taken up again by itself.
+   * @param onWords called with `''` where some may have been missed
+   * @returns ends it
+   */
+  hear?(onWords: (words: string) => void): () => Promise<void>
   /** Embedded only: the filled database of another directory takes the place of this one. */
   swapIn?(directory: string): Promise<void>
 }

@@ -1,4 +1,5 @@
 export { CannotOpen, type Database, NotReady, type OpenDatabase } from './database.ts'
 export { DirectoryInUse } from './lockDirectory.ts'
+export { beginNotes, noteDraft } from './notes.ts'
 export { BACKUPS, openPglite } from './openPglite.ts'
 export { openPostgres } from './openPostgres.ts'

@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { createGzip } from 'node:zlib'
+import { sql } from 'drizzle-orm'
 import { drizzle } from 'drizzle-orm/node-postgres'
 import { migrate } from 'drizzle-orm/node-postgres/migrator'
 import pg from 'pg'
@@ -16,6 +17,9 @@ const MIGRATION_LOCK = 46_004_600
 const MOST_CONNECTIONS = 10
 /** Nobody waits longer for a connection: then it says so. */
 const CONNECT_WITHIN_MS = 10_000
+/** On which processes of one house tell each other that something was written. */
+const CHANNEL = 'conch'
+const LISTEN_AGAIN_MS = 1_000
 
 /** Why a server could not be reached, for the one who starts us. */
 function toPlain(error: unknown, url: string): unknown {
@@ -82,10 +86,47 @@ export async function openPostgres(url: string, backups?: string): Promise<OpenD
     },
     makeDurable: async () => {},
     maintain: async () => {},
+    tell: async (tx, words) => {
+      await tx.execute(sql`select pg_notify(${CHANNEL}, ${words})`)
+    },
+    hear: (onWords) => hear(url, onWords),
     close: async () => {
       isTaking = false
       await pool.end()
     },
+  }
+}
+
+/** Listens on a line of its own, and on another one when that broke. */
+function hear(url: string, onWords: (words: string) => void): () => Promise<void> {
+  let client: pg.Client | undefined
+  let isEnded = false
+  const again = (broken: pg.Client) => {
+    if (isEnded || client !== broken) return
+    client = undefined
+    setTimeout(begin, LISTEN_AGAIN_MS).unref()
+  }
+  const begin = () => {
+    if (isEnded) return
+    const mine = new pg.Client({ connectionString: url, connectionTimeoutMillis: CONNECT_WITHIN_MS, keepAlive: true })
+    client = mine
+    mine.on('error', () => again(mine))
+    mine.on('end', () => again(mine))
+    mine.on('notification', ({ payload }) => onWords(payload ?? ''))
+    mine
+      .connect()
+      .then(() => mine.query(`listen ${CHANNEL}`))
+      // What was told before it listened nobody heard.
+      .then(() => onWords(''))
+      .catch(() => {
+        mine.end().catch(() => {})
+        again(mine)
+      })
+  }
+  begin()
+  return async () => {
+    isEnded = true
+    await client?.end().catch(() => {})
   }
 }
 

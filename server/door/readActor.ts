@@ -15,21 +15,37 @@ const BELIEVED = 'conch-person'
  * @throws Refusal `nobody` where another person has signed in on this device since the page was opened
  */
 export async function readActor(c: Context, held: HeldHouse, sessions: Sessions, act: Act): Promise<Actor> {
-  const token = readCookie(c, 'session')
-  if (!token) return NOBODY
-  const session = await sessions.find(token, held)
-  const person = session && held.person(session.personId)
-  if (!session || !person?.isActive) return NOBODY
+  const found = await findSignedIn(c, held, sessions)
+  if (!found) return NOBODY
+  const { token, session, person } = found
   const believed = c.req.header(BELIEVED)
   if (believed !== undefined && believed !== String(person.id) && !mayDo('nobody', act))
     throw new Refusal('nobody', `${person.name} has signed in on this device since; say who you are`)
   const next = await sessions.turn(session, token)
   if (next !== undefined) writeCookie(c, 'session', next, Math.max(1, SIGNED_IN_S))
-  const { id, isLocked, deviceId } = session
-  return {
-    id: person.id,
-    name: person.name,
-    role: isLocked ? whileLocked(person.role) : person.role,
-    session: { id, isLocked, deviceId },
-  }
+  return actorOf(found)
 }
+
+/** Who is signed in by now, for an answer that goes on: no new token can be given to them any more. */
+export async function readActorAgain(c: Context, held: HeldHouse, sessions: Sessions): Promise<Actor> {
+  const found = await findSignedIn(c, held, sessions)
+  return found ? actorOf(found) : NOBODY
+}
+
+async function findSignedIn(c: Context, held: HeldHouse, sessions: Sessions) {
+  const token = readCookie(c, 'session')
+  if (!token) return undefined
+  const session = await sessions.find(token, held)
+  const person = session && held.person(session.personId)
+  return session && person?.isActive ? { token, session, person } : undefined
+}
+
+const actorOf = ({
+  session: { id, isLocked, deviceId },
+  person,
+}: NonNullable<Awaited<ReturnType<typeof findSignedIn>>>): Actor => ({
+  id: person.id,
+  name: person.name,
+  role: isLocked ? whileLocked(person.role) : person.role,
+  session: { id, isLocked, deviceId },
+})

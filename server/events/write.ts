@@ -1,6 +1,7 @@
+import { randomUUID } from 'node:crypto'
 import { sql } from 'drizzle-orm'
 import type { Actor } from '../access/actor.ts'
-import { type Database, NotReady, type OpenDatabase } from '../database/index.ts'
+import { beginNotes, type Database, NotReady, type OpenDatabase } from '../database/index.ts'
 import { type Appended, appendEvents, type NewEvent } from './chain.ts'
 
 /** One number for all our processes: one write at a time in a house, as in the embedded database. */
@@ -38,6 +39,59 @@ export function followWrites(database: OpenDatabase, follower: Follower): void {
   followers.set(database, follower)
 }
 
+/** What every process of the house is told of a write when it has ended well. */
+export interface Told {
+  /** Whose words these are. */
+  process: string
+  /** Drafts that are other ones now. */
+  drafts: string[]
+  /** What a page says of itself, which is in no write: that it has a draft open. */
+  here?: unknown
+}
+export type Heard = Omit<Told, 'process'>
+
+/** Who has the database open; another one for whoever else has. */
+const names = new WeakMap<OpenDatabase, string>()
+function nameOf(database: OpenDatabase): string {
+  const name = names.get(database) ?? randomUUID()
+  names.set(database, name)
+  return name
+}
+/** Drafts that are named at most: a notice has so much room. More, and everybody looks at theirs. */
+const MOST_DRAFTS = 40
+const listeners = new WeakMap<OpenDatabase, Set<(told: Heard) => void>>()
+
+/**
+ * From now on told of every write that ended well, of this process and of others of the house.
+ * @param onWritten the drafts that it changed; what else it did is in the chain
+ * @returns ends it
+ */
+export function hearWrites(database: OpenDatabase, onWritten: (told: Heard) => void): () => Promise<void> {
+  const all = listeners.get(database) ?? new Set()
+  listeners.set(database, all.add(onWritten))
+  const end = database.hear?.((words) => {
+    const told = toldBy(words)
+    if (told?.process !== nameOf(database)) onWritten(told ?? { drafts: [] })
+  })
+  return async () => {
+    all.delete(onWritten)
+    await end?.()
+  }
+}
+
+/** Tells the other processes of the house what is in no write. */
+export async function tellOthers(database: OpenDatabase, told: Heard): Promise<void> {
+  await database.tell?.(database.db, JSON.stringify({ ...told, process: nameOf(database) } satisfies Told))
+}
+
+function toldBy(words: string): Told | undefined {
+  try {
+    return words === '' ? undefined : (JSON.parse(words) as Told)
+  } catch {
+    return undefined
+  }
+}
+
 /** The last write of each database that was let in; the next one waits for it. */
 const turns = new WeakMap<OpenDatabase, Promise<unknown>>()
 
@@ -68,10 +122,13 @@ export async function inWrite<T>(
   return inTurn(database, async () => {
     const follower = followers.get(database)
     let afterwards = () => {}
+    let drafts: ReadonlySet<string> = new Set()
+    let isHeard = false
     const written = await database.db.transaction(async (db) => {
       await waitForWrites(db)
       await follower?.begin(db)
       const recorded: NewEvent[] = []
+      drafts = beginNotes(db)
       let who = actor
       const result = await work({
         db,
@@ -83,9 +140,13 @@ export async function inWrite<T>(
       })
       const happened = await appendEvents(db, recorded, who, now())
       if (follower) afterwards = await follower.end(db, happened)
+      isHeard = happened !== undefined || drafts.size > 0
+      const told: Told = { process: nameOf(database), drafts: [...drafts].slice(0, MOST_DRAFTS) }
+      if (isHeard) await database.tell?.(db, JSON.stringify(told))
       return result
     })
     afterwards()
+    if (isHeard) for (const hear of listeners.get(database) ?? []) hear({ drafts: [...drafts] })
     return written
   })
 }

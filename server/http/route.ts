@@ -14,6 +14,7 @@ import { Refusal } from '../errors/Refusal.ts'
 import { answerOnce } from '../events/answerOnce.ts'
 import { hashOf } from '../events/hash.ts'
 import { inWrite, type Write } from '../events/index.ts'
+import type { Feed } from '../feed/index.ts'
 import type { Held } from '../held/index.ts'
 import type { GlassKeeper, UsualPours } from '../kept/index.ts'
 import type { Work } from '../threads/index.ts'
@@ -34,6 +35,8 @@ export interface Services {
   glasses: GlassKeeper
   /** What is usually poured of everything. */
   usual: UsualPours
+  /** Tells pages what happens. */
+  feed: Feed
   /** Who is signed in. */
   sessions: Sessions
   /** Keeps one who asks from asking too much. */
@@ -327,6 +330,38 @@ export function fileRoute<P extends z.ZodType = z.ZodUndefined, Q extends z.ZodT
           'content-disposition': `inline; filename="${name}"`,
           'cache-control': 'private, no-store',
         })
+      })
+    },
+  }
+}
+
+export type StreamCall<Q> = Omit<Call<undefined, undefined, Q>, 'body' | 'params'>
+
+interface StreamRouteOf<R extends z.ZodType, Q extends z.ZodType> extends Place<z.ZodUndefined> {
+  query: Q
+  response: R
+  handle: (call: StreamCall<z.output<Q>>) => Promise<z.input<R>>
+  stream: (call: StreamCall<z.output<Q>>) => Response
+}
+
+/** A place that goes on answering for whoever accepts a stream of events, and answers once for whoever does not. */
+export function streamRoute<R extends z.ZodType, Q extends z.ZodType>(r: StreamRouteOf<R, Q>): Route {
+  return {
+    method: 'get',
+    path: r.path,
+    act: r.act,
+    register(app, services) {
+      describePlace(app, { ...r, method: 'get' }, { type: 'application/json', schema: r.response })
+      app.get(honoPath(r.path), admission(r, services, false), async (c) => {
+        const call = { query: check(r.query, c.req.query()), actor: c.get('actor'), services, context: c }
+        if (/\btext\/event-stream\b/.test(c.req.header('accept') ?? '')) {
+          // What stands between must neither keep it back nor keep it.
+          c.header('x-accel-buffering', 'no')
+          c.header('cache-control', 'private, no-store')
+          return r.stream(call)
+        }
+        c.header('cache-control', 'private, no-store')
+        return c.json((await r.handle(call)) as object)
       })
     },
   }

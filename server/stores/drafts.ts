@@ -1,7 +1,7 @@
 import { DRAFT_SCHEMAS, type Draft, type DraftDocuments, type DraftKind } from '@conch/contract'
 import { formOf } from '@conch/core/schema'
 import { and, eq, isNull, sql } from 'drizzle-orm'
-import type { Database } from '../database/index.ts'
+import { type Database, noteDraft } from '../database/index.ts'
 import { documentDrafts, documentDraftsReplaced } from '../database/schema.ts'
 
 export interface Stamp {
@@ -71,6 +71,7 @@ export async function writeDraft(
           .set(row)
           .where(and(isOf(kind, subject), eq(documentDrafts.revision, revision)))
           .returning()
+  if (written[0]) noteDraft(db, kind, subject)
   return written[0]?.revision
 }
 
@@ -100,5 +101,6 @@ export async function deleteDraft(db: Database, kind: DraftKind, subject: string
     .delete(documentDrafts)
     .where(and(isOf(kind, subject), eq(documentDrafts.revision, revision)))
     .returning({ revision: documentDrafts.revision })
+  if (rows.length > 0) noteDraft(db, kind, subject)
   return rows.length > 0
 }

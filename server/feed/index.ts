@@ -1,0 +1,2 @@
+export { Feed, type Place } from './feed.ts'
+export type { Said } from './presence.ts'

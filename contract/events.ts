@@ -25,6 +25,8 @@ export const EVENT_KINDS = [
   'person',
   'session',
   'device',
+  'out',
+  'tonight',
 ] as const
 export type EventKind = (typeof EVENT_KINDS)[number]
 
@@ -63,6 +65,10 @@ export const EVENT_VERBS = [
   'coded',
   'enrolled',
   'removed',
+  'ranOut',
+  'ranLow',
+  'ended',
+  'chosen',
 ] as const
 export type EventVerb = (typeof EVENT_VERBS)[number]
 

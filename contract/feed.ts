@@ -32,6 +32,8 @@ const HEARD_BY: Record<FeedKind, Act> = {
   person: 'read',
   session: 'editPeople',
   device: 'editPeople',
+  out: 'readPublished',
+  tonight: 'readPublished',
   draft: 'read',
 }
 export const FEED_KINDS = [...EVENT_KINDS, 'draft'] as const

@@ -438,6 +438,8 @@ export const publishedMenuSchema = z.object({
           strengthPct: z.number().int().optional(),
           glass: z.string().optional(),
           allergens: z.array(z.string()),
+          /** No well can serve it tonight. */
+          isOff: z.boolean(),
         }),
       ),
     }),

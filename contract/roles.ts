@@ -38,6 +38,10 @@ const PERMISSIONS = {
   makeLot: ['manager', 'lead'],
   editHouse: ['manager', 'lead'],
   taste: BAR,
+  /** Say that something is out or low, and that it is back. */
+  markOut: BAR,
+  /** Say what becomes of a drink for one night. */
+  chooseTonight: ['manager', 'lead'],
   logTrial: ['manager', 'lead'],
   openSealed: ['manager'],
   prepare: BAR,

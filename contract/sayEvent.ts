@@ -24,6 +24,8 @@ export const KIND_WORDS: Record<EventKind, string> = {
   person: 'a person',
   session: 'a sign-in',
   device: 'a device',
+  out: 'out tonight',
+  tonight: 'tonight’s menu',
 }
 
 const VERB_WORDS: Record<EventVerb, string> = {
@@ -60,6 +62,10 @@ const VERB_WORDS: Record<EventVerb, string> = {
   coded: 'made a code for',
   enrolled: 'enrolled',
   removed: 'took out of the house',
+  ranOut: 'said that it is out:',
+  ranLow: 'said that it runs low:',
+  ended: 'ended',
+  chosen: 'chose for tonight',
 }
 
 const has = <T extends object>(words: T, key: string): key is keyof T & string => Object.hasOwn(words, key)

@@ -26,6 +26,7 @@ import { previewRoutes } from './features/preview/routes.ts'
 import { publishedRoutes } from './features/published/routes.ts'
 import { sealedRoutes } from './features/sealed/routes.ts'
 import { tastingRoutes } from './features/tastings/routes.ts'
+import { tonightRoutes } from './features/tonight/routes.ts'
 import { transferRoutes } from './features/transfer/routes.ts'
 import { trialRoutes } from './features/trials/routes.ts'
 import { drained, guardAddress, hostNames, InFlight, requestLog } from './http/guards.ts'
@@ -48,6 +49,7 @@ export const ROUTES: Route[] = [
   ...drinkRoutes,
   ...draftRoutes,
   ...menuRoutes,
+  ...tonightRoutes,
   ...editionRoutes,
   ...modelRoutes,
   ...previewRoutes,

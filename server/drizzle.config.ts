@@ -2,6 +2,6 @@ import { defineConfig } from 'drizzle-kit'
 
 export default defineConfig({
   dialect: 'postgresql',
-  schema: ['./server/database/schema.ts', './server/database/accessSchema.ts'],
+  schema: ['./server/database/schema.ts', './server/database/accessSchema.ts', './server/database/tonightSchema.ts'],
   out: './server/database/migrations',
 })

@@ -5,6 +5,7 @@ import {
   type Glass,
   type HouseBook,
   type Ingredient,
+  isThereAt,
   isWeighed,
   nameApart,
   temperatureCIn,
@@ -153,7 +154,8 @@ function resolvePour(
   }
   return {
     name: (ingredient && nameApart(ingredient, book.ingredients)) ?? line.figures?.name ?? `pour ${index + 1}`,
-    ingredient,
+    // Whoever reads what is poured hears that it is not there at this well.
+    ingredient: ingredient && !isThereAt(ingredient, book, wellSlug) ? gone(ingredient) : ingredient,
     slot: slot && inSlot && { name: slot.name, insteadOf: inSlot.insteadOf, isOut: inSlot.isOut },
     into: line.into,
     volumeMl,
@@ -163,6 +165,10 @@ function resolvePour(
     unknown: ingredient ? unknownFigures(ingredient) : [],
   }
 }
+
+/** Out tonight is out; what is no longer made stays so. */
+const gone = ({ stock, ...ingredient }: Ingredient): Ingredient =>
+  stock === 'discontinued' ? { ...ingredient, stock } : { ...ingredient, stock: 'out' }
 
 /** Grams of solids in 100 ml above which nothing pours. */
 const MOST_SOLIDS_G_PER_100ML = 130

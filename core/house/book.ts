@@ -50,6 +50,25 @@ export interface HouseBook {
   profiles?: Record<string, StyleProfile>
   /** What the trials say of stations, one for each ice. */
   calibrations?: StationCalibration[]
+  /** What is out at a well tonight; left out: nobody asks for it, as in what is kept for ever. */
+  outAt?: Record<string, OutHere>
+}
+
+/** What is out at one well, by slug. */
+export interface OutHere {
+  ingredients: string[]
+  glasses: string[]
+  fruits: string[]
+}
+
+/** Whether something to pour is there: in stock, and not out tonight at this well. */
+export function isThereAt(
+  { slug, stock }: Pick<Ingredient, 'slug' | 'stock'>,
+  { outAt }: Pick<HouseBook, 'outAt'>,
+  well: string | undefined,
+): boolean {
+  if (stock === 'out' || stock === 'discontinued') return false
+  return well === undefined || !outAt?.[well]?.ingredients.includes(slug)
 }
 
 /** Temperature in °C of what waits in a place; the shelf has the room's. */

@@ -10,7 +10,17 @@ export {
   STOCK_STATES,
   type StockState,
 } from '../schema/lists.ts'
-export { bySlug, type HouseBook, isAcidPowder, type MixFacts, namesIn, temperatureCIn, toSlug } from './book.ts'
+export {
+  bySlug,
+  type HouseBook,
+  isAcidPowder,
+  isThereAt,
+  type MixFacts,
+  namesIn,
+  type OutHere,
+  temperatureCIn,
+  toSlug,
+} from './book.ts'
 export { currencyOf, pricePerThousand, valuesOf } from './figures.ts'
 export { type Frothing, type FrothReading, frothFromRuler, frothingOf } from './froth.ts'
 export { gearOf, isForAnotherModel } from './gear.ts'

@@ -6,7 +6,7 @@ import { bySlug, type HouseBook, type Ingredient, nameIn, valuesOf, type Well } 
 import { isSame } from '../schema/sameness.ts'
 
 /** What of a thing changed. */
-export type ChangeKind = 'lot' | 'recipe' | 'figures' | 'slot' | 'glass' | 'well' | 'station' | 'settings'
+export type ChangeKind = 'out' | 'lot' | 'recipe' | 'figures' | 'slot' | 'glass' | 'well' | 'station' | 'settings'
 
 /** One thing that is not what it was. */
 export interface Change {
@@ -68,8 +68,21 @@ function findChanges({ locked, today, well }: Books, opaque: ReadonlySet<string>
     const is = bySlug(today.glasses, was.slug)
     return is && !isSame(was, is) ? [{ kind: 'glass', of: was.slug, name: is.name }] : []
   })
-  return [...things, ...slots, ...glasses, ...changesOfWell(locked, today, well), ...settingsChange(locked, today)]
+  const outs = outThere(today, well).flatMap((of): Change[] =>
+    bySlug(locked.ingredients, of) ? [{ kind: 'out', of, name: nameIn(today.ingredients, of) }] : [],
+  )
+  return [
+    ...outs,
+    ...things,
+    ...slots,
+    ...glasses,
+    ...changesOfWell(locked, today, well),
+    ...settingsChange(locked, today),
+  ]
 }
+
+/** What is out at a well tonight; an edition knows of no such thing. */
+const outThere = ({ outAt }: HouseBook, well: string): readonly string[] => outAt?.[well]?.ingredients ?? []
 
 /** Without its stations: each of them is a thing of its own. */
 const bare = ({ stations: _, name: __, ...well }: Well) => well
@@ -178,6 +191,7 @@ function houseWith(made: readonly Change[], { locked, today, well }: Books, opaq
     ingredients,
     wells,
     glasses: pick(locked.glasses, today.glasses, ['glass']),
+    outAt: { [well]: { ingredients: outThere(today, well).filter((o) => has(['out'], o)), glasses: [], fruits: [] } },
     slots: pick(locked.slots ?? [], today.slots ?? [], ['slot']),
     calibrations: [...stations].flatMap((s) => calibrationsOf(ofStation(s), well, s)),
   }
@@ -194,9 +208,12 @@ function wellWith(was: Well, is: Well, has: (kind: ChangeKind[], of: string) => 
   return { ...frame, stations }
 }
 
+/** What changes one thing on the shelf. */
+const OF_A_THING: ReadonlySet<ChangeKind> = new Set(['out', 'lot', 'recipe', 'figures'])
+
 function feels(document: Pick<DrinkDocument, 'pours'>, change: Change, { locked, today }: Books): boolean {
   if (change.kind === 'slot') return document.pours.some((p) => p.slot === change.of)
-  if (change.kind !== 'lot' && change.kind !== 'recipe' && change.kind !== 'figures') return true
+  if (!OF_A_THING.has(change.kind)) return true
   const seen = new Set<string>()
   const wave = document.pours.flatMap((p) => [
     ...(p.ingredient ? [p.ingredient] : []),

@@ -1,5 +1,5 @@
 import type { HouseBook, Ingredient } from '../house/index.ts'
-import { bySlug } from '../house/index.ts'
+import { bySlug, isThereAt } from '../house/index.ts'
 import type { Slot } from '../schema/palate.ts'
 
 /** What a slot pours at a well tonight. */
@@ -11,20 +11,22 @@ export interface SlotPour {
   isOut: boolean
 }
 
-const isThere = (i: Ingredient) => i.stock !== 'out' && i.stock !== 'discontinued'
-
 /**
  * The bottle that a slot pours: the well's pick, else the house pick, else the first candidate in
- * rank that is in stock; when none is, the pick all the same, marked as out.
+ * rank that is in stock and not out tonight; when none is, the pick all the same, marked as out.
  * @returns undefined when the house has none of them any more
  */
-export function resolveSlot(slot: Slot, book: Pick<HouseBook, 'ingredients'>, wellSlug?: string): SlotPour | undefined {
+export function resolveSlot(
+  slot: Slot,
+  book: Pick<HouseBook, 'ingredients' | 'outAt'>,
+  wellSlug?: string,
+): SlotPour | undefined {
   const wellPick = wellSlug === undefined ? undefined : slot.pickByWell?.[wellSlug]
   const order = [...new Set([wellPick ?? slot.pick, slot.pick, ...slot.candidates.map((c) => c.ingredient)])]
   const known = order.flatMap((slug) => bySlug(book.ingredients, slug) ?? [])
   const [pick] = known
   if (!pick) return undefined
-  const poured = known.find(isThere)
+  const poured = known.find((i) => isThereAt(i, book, wellSlug))
   if (!poured) return { ingredient: pick, insteadOf: undefined, isOut: true }
   return { ingredient: poured, insteadOf: poured === pick ? undefined : pick, isOut: false }
 }

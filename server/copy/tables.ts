@@ -5,6 +5,7 @@
 
 import { calibrationDocumentSchema, trialDocumentSchema, trialEventSchema } from '@conch/core/calibration/trialSchema'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
+import { tonightChoiceDocumentSchema } from '@conch/core/drink/tonightChoice'
 import { splitPrepDocumentSchema } from '@conch/core/formula/splitSchema'
 import { glassSchema, ingredientSchema, settingsSchema, stationSchema, wellSchema } from '@conch/core/house/schema'
 import { decisionDocumentSchema } from '@conch/core/lineage/decisionSchema'
@@ -14,6 +15,7 @@ import { editionLockSchema, menuPlanSchema } from '@conch/core/menu/schema'
 import { formOf, upcast } from '@conch/core/schema'
 import { flightDocumentSchema, slotSchema } from '@conch/core/schema/palate'
 import { recipeSchema } from '@conch/core/schema/recipe'
+import { choiceEndSchema, outDocumentSchema, outEndSchema } from '@conch/core/schema/tonight'
 import {
   tasteNoteSchema,
   tastingDocumentSchema,
@@ -24,6 +26,7 @@ import { getTableColumns, getTableName } from 'drizzle-orm'
 import type { PgColumn, PgTable } from 'drizzle-orm/pg-core'
 import { z } from 'zod'
 import * as t from '../database/schema.ts'
+import { outEnds, outs, tonightChoiceEnds, tonightChoices } from '../database/tonightSchema.ts'
 
 export interface CopiedTable {
   name: string
@@ -61,6 +64,10 @@ const jsonOf: Record<string, z.ZodType> = {
   'trials.document': formOf(trialDocumentSchema),
   'trial_events.event': formOf(trialEventSchema),
   'calibrations.document': formOf(calibrationDocumentSchema),
+  'outs.document': formOf(outDocumentSchema),
+  'out_ends.event': formOf(outEndSchema),
+  'tonight_choices.document': formOf(tonightChoiceDocumentSchema),
+  'tonight_choice_ends.event': formOf(choiceEndSchema),
 }
 
 /** What a column of a table holds, as JSON. */
@@ -127,6 +134,10 @@ export const COPIED: CopiedTable[] = [
   copied(t.trials, [t.trials.id], true),
   copied(t.trialEvents, [t.trialEvents.id], true),
   copied(t.calibrations, [t.calibrations.id], true),
+  copied(outs, [outs.id], true),
+  copied(outEnds, [outEnds.id], true),
+  copied(tonightChoices, [tonightChoices.id], true),
+  copied(tonightChoiceEnds, [tonightChoiceEnds.id], true),
   copied(t.audit, [t.audit.id], true),
   copied(t.events, [t.events.sequence], true),
 ]

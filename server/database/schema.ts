@@ -49,14 +49,14 @@ export const people = pgTable('people', {
 })
 
 /** Who, by the name of then, and when. */
-const stamp = () => ({
+export const stamp = () => ({
   savedBy: text('saved_by').notNull(),
   savedById: integer('saved_by_id').references(() => people.id),
   savedAt: timestamp('saved_at', { withTimezone: true }).notNull(),
 })
 
 /** When something happened to a thing of history, and by whom, by the name of then. */
-const happened = () => ({
+export const happened = () => ({
   at: timestamp('at', { withTimezone: true }).notNull(),
   by: text('by').notNull(),
   byId: integer('by_id').references(() => people.id),

@@ -23,6 +23,7 @@ import {
   versionParents,
   versions,
 } from '../database/schema.ts'
+import { outEnds, outs, tonightChoiceEnds, tonightChoices } from '../database/tonightSchema.ts'
 
 interface HistoryTable {
   table: PgTable
@@ -53,6 +54,10 @@ const HISTORY: HistoryTable[] = [
   byId(tastingSheets),
   byId(tastingEvents),
   byId(tasteNotes),
+  byId(outs),
+  byId(outEnds),
+  byId(tonightChoices),
+  byId(tonightChoiceEnds),
 ]
 
 const BY_NAME = new Map(HISTORY.map((h) => [getTableName(h.table), h]))

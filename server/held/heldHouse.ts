@@ -6,6 +6,7 @@ import { INGREDIENT_KINDS, type Ingredient, plainName } from '@conch/core/house'
 import { type FruitYield, fruitYieldOf, type Lot } from '@conch/core/lots'
 import { type Flight, profileOfWords, type StyleProfile, type TastedWords, taste } from '@conch/core/palate'
 
+import type { StoredChoice, StoredOut } from '../stores/tonight.ts'
 import { Finder } from './finder.ts'
 
 /** How far the chain of events was, and its hash there: another house has another one. */
@@ -78,11 +79,18 @@ export interface Changes {
   lots?: Map<number, Lot | undefined>
   pressings?: Lot[]
   flights?: Flight[]
+  tonight?: HeldTonight
+}
+
+/** What is out, and what was chosen for the newest nights. */
+export interface HeldTonight {
+  outs: readonly StoredOut[]
+  choices: readonly StoredChoice[]
 }
 
 /** All of it, for a beginning. */
 export type Whole = Omit<Changes, 'events' | 'lots' | 'drinks'> &
-  Required<Pick<Changes, 'listed' | 'people' | 'ingredients' | 'pressings' | 'flights'>> & {
+  Required<Pick<Changes, 'listed' | 'people' | 'ingredients' | 'pressings' | 'flights' | 'tonight'>> & {
     openLots: Lot[]
     allDrinks: HeldDrink[]
   }
@@ -94,6 +102,7 @@ export class HeldHouse {
   /** Undefined before a house is set up. */
   base: HouseBase | undefined
   people: Person[]
+  tonight: HeldTonight
   /** Which house this is, and which reading of it. */
   readonly id: string = `${++readings}`
   /** The last flight that is counted in. */
@@ -126,6 +135,7 @@ export class HeldHouse {
     this.listed = whole.listed
     this.base = whole.base
     this.people = whole.people
+    this.tonight = whole.tonight
     this.pressings = whole.pressings
     for (const i of whole.ingredients) this.putIngredient(i)
     for (const drink of whole.allDrinks) this.putDrink(drink.slug, drink)
@@ -141,6 +151,7 @@ export class HeldHouse {
     if (changes.listed) this.listed = changes.listed
     if (changes.base) this.base = changes.base
     if (changes.people) this.people = changes.people
+    if (changes.tonight) this.tonight = changes.tonight
     for (const i of changes.ingredients ?? []) this.putIngredient(i)
     for (const [slug, drink] of changes.drinks ?? []) this.putDrink(slug, drink)
     for (const [id, lot] of changes.lots ?? []) this.putLot(id, lot)

@@ -27,6 +27,7 @@ import { findOpenLots, isPressed, loadOpenLots, loadPressings } from '../stores/
 import { findPlan } from '../stores/menu.ts'
 import { loadPeople } from '../stores/people.ts'
 import { readAsText } from '../stores/readAsText.ts'
+import { loadTonight } from '../stores/tonight.ts'
 import { loadCalibrations, loadTrials } from '../stores/trials.ts'
 import type {
   ChainPoint,
@@ -163,6 +164,7 @@ export async function readWhole(db: Database): Promise<Whole> {
     base,
     people: await loadPeople(db),
     allDrinks: await inTurn(() => loadDrinks(db)),
+    tonight: await loadTonight(db),
   }
   if (!base) return { ...known, ingredients: [], openLots: [], pressings: [], flights: [] }
   return {
@@ -207,6 +209,7 @@ type Reader = (db: Database, subjects: string[], held: HeldHouse) => Promise<Par
 const readBaseAgain: Reader = async (db) => ({ base: await readBase(db) })
 const readListedAgain: Reader = async (db) => ({ listed: await readListed(db) })
 const readNothing: Reader = async () => ({})
+const readTonight: Reader = async (db) => ({ tonight: await loadTonight(db) })
 /** A new model of the ice may write versions of many. */
 const readAllDrinks: Reader = async (db) => ({
   drinks: new Map((await loadDrinks(db)).map((d) => [d.slug, d])),
@@ -238,6 +241,8 @@ const READERS: Record<EventKind, Reader> = {
   session: readNothing,
   device: readNothing,
   batch: readNothing,
+  out: readTonight,
+  tonight: readTonight,
   drink: async (db, slugs) => {
     const found = new Map((await loadDrinks(db, slugs)).map((d) => [d.slug, d]))
     return { drinks: new Map(slugs.map((slug) => [slug, found.get(slug)])) }

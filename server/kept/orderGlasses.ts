@@ -6,7 +6,7 @@ import type { DrinkDocument } from '@conch/core/drink'
 import { lotsTurnOn } from '@conch/core/lots'
 import type { KeptGlass } from '@conch/core/menu'
 import { closeHouse } from '../access/seal.ts'
-import { baseOf, type HeldHouse, partOf, toBook } from '../held/index.ts'
+import { baseOf, type HeldHouse, outsIn, partOf, toBook } from '../held/index.ts'
 import type { ComputedGlasses, GlassOrder } from './computeGlasses.ts'
 import type { KeptRow, VersionKey } from './glassStore.ts'
 import { shelfOf, topicsOf } from './topics.ts'
@@ -25,9 +25,12 @@ export function orderGlasses(
   const night = nightOf(at, clockOf(settings))
   const shelved = found.map((f) => ({ ...f, ...shelfOf(f.document, held) }))
   const part = partOf(held, new Set(shelved.flatMap((s) => [...s.slugs])))
+  const outAt = outsIn(held, part.ingredients)
   const order = {
-    book: toBook(part, at, undefined),
-    ...(shelved.some((s) => s.hasSealed) ? { closed: toBook(closeHouse(part, held.onShelf()), at, undefined) } : {}),
+    book: { ...toBook(part, at, undefined), outAt },
+    ...(shelved.some((s) => s.hasSealed)
+      ? { closed: { ...toBook(closeHouse(part, held.onShelf()), at, undefined), outAt } }
+      : {}),
     documents: shelved.map(({ document, hasSealed }) => ({ document, hasSealed })),
   }
   const lots = shelved.map(({ slugs }) => [...slugs].flatMap((slug) => held.openLotsOf(slug).slice(-1)))

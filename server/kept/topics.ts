@@ -2,6 +2,7 @@
 
 import type { EventKind } from '@conch/contract'
 import { type DrinkDocument, pouredIn } from '@conch/core/drink'
+import { toSlug } from '@conch/core/house'
 import { inArray, sql } from 'drizzle-orm'
 import type { Database } from '../database/index.ts'
 import { events, lots, trials } from '../database/schema.ts'
@@ -60,13 +61,28 @@ export async function touchedBy(
   for (const { subject, sequence } of of('well')) touch(ofWell(subject), sequence)
   for (const { subject, sequence } of of('station')) touch(ofWell(subject.split('/')[0] ?? ''), sequence)
   for (const { slug, sequence } of await bottlesIn(db, of('bottles'))) touchIngredient(slug, sequence)
-  const lotIds = new Map(of('lot').map((e) => [Number(e.subject), e.sequence]))
+  for (const { subject, sequence } of of('out'))
+    for (const slug of thingsOfOut(subject, held)) touchIngredient(slug, sequence)
+  const lotIds = new Map(
+    happened.flatMap(({ kind, subject, sequence }): [number, number][] => {
+      const number = kind === 'lot' ? subject : kind === 'out' ? /^lot\/(\d+)$/.exec(subject)?.[1] : undefined
+      return number === undefined ? [] : [[Number(number), sequence]]
+    }),
+  )
   for (const { id, ingredient } of await findBy(db, lotIds, lots, { id: lots.id, ingredient: lots.ingredient }))
     touch(ofIngredient(ingredient), lotIds.get(id) ?? 0)
   const trialIds = new Map(of('trial').map((e) => [Number(e.subject), e.sequence]))
   for (const { id, well } of await findBy(db, trialIds, trials, { id: trials.id, well: trials.well }))
     touch(ofWell(well), trialIds.get(id) ?? 0)
   return touched
+}
+
+/** What may be there, or not, by a word about something being out. Glasses and garnish move no figure. */
+function thingsOfOut(subject: string, held: HeldHouse): string[] {
+  const [kind, of = ''] = subject.split('/')
+  if (kind === 'ingredient') return [of]
+  if (kind !== 'fruit') return []
+  return held.allIngredients().flatMap((i) => (i.fruit && toSlug(i.fruit.name) === of ? [i.slug] : []))
 }
 
 async function findBy<C extends { id: typeof lots.id | typeof trials.id }>(

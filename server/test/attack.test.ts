@@ -79,6 +79,8 @@ async function everyAddress(server: TestServer): Promise<string[]> {
     '/api/shelf/rows': ['', ...['abvPct', 'sugarGPer100Ml', 'acidGPer100Ml', 'price'].map((s) => `?sort=${s}`)],
     '/api/usual-amounts': [`?of=${slugs.slice(0, 40).join(',')}`],
     '/api/versions': drinks.map((d) => `?of=${d}@1`),
+    '/api/feed': ['', '?after=1', '?after=40'],
+    '/api/tonight/markables': ['', ...slugs.slice(0, 40).map((s) => `?words=${s}`)],
     '/api/menu/poured': atWells(''),
     '/api/menu/next': atWells(''),
     '/api/shown-drinks': [...atWells(''), ...slugs.flatMap((s) => atWells(`&on=${s}`))],
@@ -159,7 +161,13 @@ async function season(server: TestServer, bottles: readonly string[]): Promise<M
   const glance = async (when: string) => {
     await server.services.glasses.settle()
     const some = addresses.filter((a) => /^\/api\/menu\/(poured|next)|^\/api\/shown-drinks\?well=\w+$/.test(a))
-    const asked = [...some, `/api/shelf?of=${SEALED.join(',')}`, '/api/shelf/rows?sort=abvPct', '/api/lots']
+    const asked = [
+      ...some,
+      `/api/shelf?of=${SEALED.join(',')}`,
+      '/api/shelf/rows?sort=abvPct',
+      '/api/lots',
+      '/api/tonight',
+    ]
     for (const address of asked) {
       const { status, text } = await server.file(address, lead)
       seen.set(`${when}, a glance: ${address}`, `${status} ${text}`)
@@ -224,6 +232,10 @@ async function season(server: TestServer, bottles: readonly string[]): Promise<M
     await glance(`another ${slug}`)
     await say(`a lot of ${slug}`, server.send('POST', '/api/lots', { ingredient: slug, useBy: '2026-09-03' }, lead))
     await glance(`a lot of ${slug}`)
+    // Whatever it is in goes dark with it, if that can be seen.
+    const isOut = { kind: 'ingredient', of: slug, well: null, level: 'out' }
+    await say(`${slug} is out`, server.send('POST', '/api/outs', isOut, lead))
+    await glance(`${slug} is out`)
     for (const of of SEALED) {
       await say(`a lot of ${of} after ${slug}`, server.send('POST', '/api/lots', { ingredient: of, factor: 2 }, lead))
       const asked = { name: 'Asked', pours: [{ ingredient: of, volumeMl: 41.3 }], glass: 'quay-tumbler' }

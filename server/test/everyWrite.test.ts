@@ -100,6 +100,20 @@ const ASK: Record<string, (server: TestServer) => Promise<Asked>> = {
     const lot = (await server.send<Lot>('POST', '/api/lots', { ingredient: 'lime-juice' })).body
     return { path: `/api/lots/${lot.id}/events`, body: { event: { kind: 'usedUp' } } }
   },
+  'POST /api/outs': async () => ({ path: '/api/outs', body: isOut('white-rum'), as: 'bartender' }),
+  'POST /api/outs/{id}/end': async (server) => {
+    const { id } = (await server.send<{ id: number }>('POST', '/api/outs', isOut('aged-rum'))).body
+    return { path: `/api/outs/${id}/end`, body: { why: 'back' }, as: 'bartender' }
+  },
+  'POST /api/drinks/{slug}/tonight': async (server) => {
+    const drink = await onTheMenu(server, 'Off Tonight')
+    return { path: `/api/drinks/${drink}/tonight`, body: OFF, as: 'lead' }
+  },
+  'POST /api/tonight/choices/{id}/end': async (server) => {
+    const drink = await onTheMenu(server, 'On Again')
+    const { id } = (await server.send<{ id: number }>('POST', `/api/drinks/${drink}/tonight`, OFF)).body
+    return { path: `/api/tonight/choices/${id}/end`, as: 'lead' }
+  },
   'POST /api/flights': async () => ({
     path: '/api/flights',
     body: {
@@ -245,6 +259,15 @@ async function tasting(server: TestServer) {
       return { id, codes: document.orders[0] ?? [] }
     },
   }
+}
+
+const isOut = (of: string) => ({ kind: 'ingredient', of, well: null, level: 'out' })
+const OFF = { well: null, kind: 'off', words: 'no hands for it', sees: null }
+
+async function onTheMenu(server: TestServer, name: string): Promise<string> {
+  const { slug } = await server.drinkWithVersion(name)
+  await server.publish((await server.plan([{ drink: slug, version: 1 }])).revision, name)
+  return slug
 }
 
 const keptUnder = async ({ database }: TestServer, key: string) =>

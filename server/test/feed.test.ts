@@ -25,7 +25,9 @@ class Listener {
       accept: 'text/event-stream',
       ...(lastEventId === undefined ? {} : { 'last-event-id': String(lastEventId) }),
     }
-    const response = await server.app.request(new Request('http://localhost/api/feed', { headers, signal: mine.stop.signal }))
+    const response = await server.app.request(
+      new Request('http://localhost/api/feed', { headers, signal: mine.stop.signal }),
+    )
     expect(response.status).toBe(200)
     expect(response.headers.get('content-type')).toBe('text/event-stream')
     void mine.read(response.body as ReadableStream<Uint8Array>)
@@ -155,7 +157,10 @@ describe.each(BACKENDS)('the feed, %s', (backend) => {
     await lead.changed(`draft/drink/${drink.slug}`)
     await bar.changed(`drink/${drink.slug}`)
     const { settings, revisions } = (await one.house()).body
-    await one.send('PUT', '/api/house/settings', { document: { ...settings, name: 'Told' }, revision: revisions.settings })
+    await one.send('PUT', '/api/house/settings', {
+      document: { ...settings, name: 'Told' },
+      revision: revisions.settings,
+    })
     await guest.changed('settings')
     expect(guest.frames.flatMap((f) => f.changed)).toEqual(['settings'])
     // That somebody writes is no secret to the bar; of what is.
@@ -173,7 +178,12 @@ describe.each(BACKENDS)('the feed, %s', (backend) => {
     const growing = await listen(other, { as: 'bartender', called: 'Grows Up' })
     const { body: people } = await one.get<{ id: number; revision: number }[]>('/api/people')
     const revision = people.find((p) => p.id === id)?.revision
-    const changed = await one.send('PUT', `/api/people/${id}`, { name: 'Grows Up', role: 'lead', isActive: true, revision })
+    const changed = await one.send('PUT', `/api/people/${id}`, {
+      name: 'Grows Up',
+      role: 'lead',
+      isActive: true,
+      revision,
+    })
     expect(changed.status).toBe(200)
     await growing.until((h) => h.event === 'left')
   })

@@ -53,6 +53,7 @@ async function addressesOf(server: TestServer): Promise<string[]> {
       '?hidden=with&down=yes',
       '?made=yes',
     ],
+    '/api/tonight/markables': ['', '?words=lime', '?words=rum'],
     '/api/menu/poured': wells.map((w) => `?well=${w}`),
     '/api/menu/next': wells.map((w) => `?well=${w}`),
     '/api/shown-drinks': wells.flatMap((w) => [`?well=${w}`, `?well=${w}&menu=yes`, `?well=${w}&on=lime-juice`]),

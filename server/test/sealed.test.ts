@@ -152,6 +152,8 @@ describe.each(BACKENDS)('on %s', (backend) => {
       '/api/lots': ['', '?open=yes', '?words=xanthic', ...slugs.map((slug) => `?of=${slug}`)],
       '/api/flights': ['', ...slugs.map((slug) => `?of=${slug}`)],
       '/api/versions': ['?of=sealed-sling@1'],
+      '/api/feed': ['', '?after=0', '?after=5'],
+      '/api/tonight/markables': ['', ...slugs.map((slug) => `?words=${slug}`)],
       '/api/drinks': ['', '?hidden=with', '?words=sling', '?of=sealed-sling', '?made=yes'],
       '/api/menu/poured': atWells(''),
       '/api/menu/next': atWells(''),

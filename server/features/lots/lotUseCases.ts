@@ -22,6 +22,7 @@ import type { Write } from '../../events/index.ts'
 import { heldHouse, partFor } from '../../held/index.ts'
 import { findLot, findLots, insertLot, insertLotEvent } from '../../stores/lots.ts'
 import { dayAsked } from '../house/index.ts'
+import { endOutsOf } from '../tonight/index.ts'
 import { findLotPage } from './lotPages.ts'
 
 /** A scale, and what clings to a bowl: more than this above what went in cannot have come out. */
@@ -75,7 +76,8 @@ export async function getLot(db: Database, id: number): Promise<Lot> {
  * Writes down a lot that was made or pressed: its recipe, weights and theory as they are now, for ever.
  * @throws Refusal naming the field that cannot be
  */
-export async function makeLot(request: MakeLot, actor: Actor, { db: tx, now, record }: Write): Promise<Lot> {
+export async function makeLot(request: MakeLot, actor: Actor, write: Write): Promise<Lot> {
+  const { db: tx, now, record } = write
   const held = await heldHouse(tx)
   const ingredient = held.ingredient(request.ingredient)
   if (!ingredient) throw invalid('ingredient', `there is no ingredient “${request.ingredient}”`)
@@ -123,6 +125,7 @@ export async function makeLot(request: MakeLot, actor: Actor, { db: tx, now, rec
   }
   const detail = { ingredient: ingredient.slug, madeOn, useBy }
   record({ kind: 'lot', subject: String(id), verb: 'made', detail, kept })
+  await endOutsOf(ingredient.slug, actor, write)
   return showLot(tx, id, actor)
 }
 

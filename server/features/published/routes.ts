@@ -10,7 +10,10 @@ export const publishedRoutes = [
     summary: 'What is poured: chapters and drinks by name, with allergens and strength, without pours',
     act: 'readPublished',
     response: publishedMenuSchema,
-    keep: { reads: ['edition', ...SHELF] },
-    handle: ({ actor, services }) => showPublishedMenu(services.database.db, actor),
+    keep: {
+      reads: ['edition', 'out', 'tonight', 'lot', 'slot', 'well', 'glass', 'settings', 'house', ...SHELF],
+      until: 'night',
+    },
+    handle: ({ actor, services }) => showPublishedMenu(services.database.db, actor, services.now()),
   }),
 ]

@@ -6,9 +6,14 @@ import type { Database } from '../../database/index.ts'
 import { Refusal } from '../../errors/Refusal.ts'
 import { heldHouse } from '../../held/index.ts'
 import { findEdition, newestEditionNumber } from '../../stores/editions.ts'
+import { drinksOff } from '../tonight/index.ts'
 
 /** What a guest may read of a drink: nothing of what is poured, and strength in whole per cent. */
-function shown(drink: LockedDrink, lock: EditionLock): PublishedMenu['chapters'][number]['drinks'][number] {
+function shown(
+  drink: LockedDrink,
+  lock: EditionLock,
+  off: ReadonlySet<string>,
+): PublishedMenu['chapters'][number]['drinks'][number] {
   const at = Object.values(drink.byWell)[0]
   const allergens = at?.consequences.flatMap((c) => (c.code === 'allergens' ? [c.text] : [])) ?? []
   const strength = at?.result.predictions.strengthPct?.value
@@ -18,20 +23,22 @@ function shown(drink: LockedDrink, lock: EditionLock): PublishedMenu['chapters']
     ...(strength === undefined ? {} : { strengthPct: Math.round(strength) }),
     ...(glass === undefined ? {} : { glass }),
     allergens: [...new Set(allergens)],
+    isOff: off.has(drink.drink),
   }
 }
 
 /** The newest edition for whoever looks in. @throws Refusal `notFound` before the first one */
-export async function showPublishedMenu(db: Database, { role }: Actor): Promise<PublishedMenu> {
+export async function showPublishedMenu(db: Database, { role }: Actor, now: Date): Promise<PublishedMenu> {
   const edition = await findEdition(db, await newestEditionNumber(db))
   if (!edition) throw new Refusal('notFound', 'nothing is published yet')
   const { name, number, publishedAt } = edition
   // Rounded at last or at first, a sealed blend must not be told apart by it.
   const held = await heldHouse(db)
   const lock = mayOpen(role) ? edition.lock : closeLock(edition.lock, (slug) => held.ingredient(slug))
+  const off = await drinksOff(db, now)
   return {
     house: lock.book.settings.name,
     edition: { number, name, publishedAt },
-    chapters: lock.chapters.map((c) => ({ name: c.name, drinks: c.drinks.map((d) => shown(d, lock)) })),
+    chapters: lock.chapters.map((c) => ({ name: c.name, drinks: c.drinks.map((d) => shown(d, lock, off)) })),
   }
 }

@@ -12,6 +12,8 @@ export function causeText(cause: Cause): string {
       return 'what nothing on record explains'
     case 'pooled':
       return `${cause.changes.length} smaller changes: ${cause.changes.map(causeText).join(', ')}`
+    case 'out':
+      return `${cause.name}, out tonight`
     case 'lot':
       return `${cause.name}, lot ${cause.lot}`
     case 'recipe':

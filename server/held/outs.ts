@@ -1,0 +1,16 @@
+import type { HouseBook, Ingredient } from '@conch/core/house'
+import { outsAt } from '@conch/core/tonight'
+import type { HeldHouse } from './heldHouse.ts'
+import { baseOf } from './part.ts'
+
+/** What is out at each well, of these. @throws Refusal `notSetUp` */
+export function outsIn(held: HeldHouse, ingredients: readonly Ingredient[]): NonNullable<HouseBook['outAt']> {
+  const { wells, glasses } = baseOf(held)
+  const marks = held.tonight.outs.map(({ id, document, ingredient }) => ({
+    id,
+    ...document,
+    ...(ingredient === null ? {} : { ingredient }),
+  }))
+  const lots = marks.length === 0 ? [] : ingredients.flatMap((i) => held.openLotsOf(i.slug))
+  return outsAt(marks, { ingredients: marks.length === 0 ? [] : ingredients, glasses, lots }, wells)
+}

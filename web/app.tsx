@@ -8,6 +8,7 @@ import { useMaybeWho } from './app/who.ts'
 import { MenuPage } from './features/menu/MenuPage.tsx'
 import { OwnSecretFirst } from './features/people/OwnSecretFirst.tsx'
 import { storedImport } from './features/setup/useImport.ts'
+import { useLive } from './live/index.ts'
 import type { PagePath } from './shell/places.ts'
 import { Shell } from './shell/Shell.tsx'
 import { Empty, Failure, Loading } from './ui/States.tsx'
@@ -160,6 +161,7 @@ export function App() {
     )
   return (
     <OwnSecretFirst key={who.id}>
+      <Live key={`${who.id} ${who.role}`} />
       {who.role === 'viewer' ? (
         <Suspense fallback={<Loading what="the menu" />}>
           <GuestMenuPage />
@@ -169,6 +171,12 @@ export function App() {
       )}
     </OwnSecretFirst>
   )
+}
+
+/** Follows what happens, for whoever works here. */
+function Live() {
+  useLive()
+  return null
 }
 
 /** The house as the one who works here may see it. */

@@ -5,7 +5,7 @@
 
 import { calibrationDocumentSchema, trialDocumentSchema, trialEventSchema } from '@conch/core/calibration/trialSchema'
 import { drinkDocumentSchema } from '@conch/core/drink/schema'
-import { tonightChoiceDocumentSchema } from '@conch/core/drink/tonightChoice'
+import { tonightChoiceDocumentSchema } from '@conch/core/drink/tonightChoiceSchema'
 import { splitPrepDocumentSchema } from '@conch/core/formula/splitSchema'
 import { glassSchema, ingredientSchema, settingsSchema, stationSchema, wellSchema } from '@conch/core/house/schema'
 import { decisionDocumentSchema } from '@conch/core/lineage/decisionSchema'

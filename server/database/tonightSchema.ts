@@ -1,6 +1,6 @@
 /** What is out, and what was chosen for one night. All of it is history: what ends it is a row of its own. */
 
-import { tonightChoiceDocumentSchema } from '@conch/core/drink/tonightChoice'
+import { tonightChoiceDocumentSchema } from '@conch/core/drink/tonightChoiceSchema'
 import { choiceEndSchema, outDocumentSchema, outEndSchema } from '@conch/core/schema/tonight'
 import { date, foreignKey, index, integer, pgTable, text } from 'drizzle-orm/pg-core'
 import { document } from './documentColumn.ts'

@@ -1,6 +1,6 @@
 /** What is out, and what was chosen for a night. */
 
-import type { TonightChoiceDocument } from '@conch/core/drink/tonightChoice'
+import type { TonightChoiceDocument } from '@conch/core/drink/tonightChoiceSchema'
 import type { OutDocument, OutEnd } from '@conch/core/schema/tonight'
 import { asc, desc, eq, isNull, sql } from 'drizzle-orm'
 import type { Database } from '../database/index.ts'

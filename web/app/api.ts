@@ -129,6 +129,9 @@ export const api = {
   post: <T>(path: string, schema: z.ZodType<T>, body: unknown) => write(schema, 'POST', path, body),
   put: <T>(path: string, schema: z.ZodType<T>, body: unknown) => write(schema, 'PUT', path, body),
   delete: <T>(path: string, schema: z.ZodType<T>) => write(schema, 'DELETE', path),
+  /** Says something that changes nothing: nobody waits for it, and nothing is asked for again. */
+  say: <T>(path: string, schema: z.ZodType<T>, body: unknown) =>
+    send(schema, 'POST', path, { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
   /** Sends a file as it is, however large. */
   upload: <T>(path: string, schema: z.ZodType<T>, file: Blob) =>
     send(schema, 'POST', path, { body: file, headers: { 'content-type': file.type || 'application/octet-stream' } }),

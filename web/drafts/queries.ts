@@ -27,6 +27,9 @@ export const draftTransport = <K extends DraftKind>(kind: K, subject: string, qu
   readCurrent: (current: unknown) => schemaOf(kind).nullable().safeParse(current).data ?? null,
   drop: (revision: number) => api.delete(`${pathOf(kind, subject)}/${revision}`, dropped),
   heard: (draft: Draft<DraftDocuments[K]> | null) => {
-    queryClient.setQueryData(draftQuery(kind, subject).queryKey, draft)
+    const { queryKey } = draftQuery(kind, subject)
+    // An answer from before, still on its way, says nothing of now.
+    void queryClient.cancelQueries({ queryKey })
+    queryClient.setQueryData(queryKey, draft)
   },
 })

@@ -67,6 +67,7 @@ const ResearchPage = lazy(() =>
 )
 const SheetPage = lazy(() => import('./features/compare/SheetPage.tsx').then((m) => ({ default: m.SheetPage })))
 const DriftPage = lazy(() => import('./features/drift/DriftPage.tsx').then((m) => ({ default: m.DriftPage })))
+const OutPage = lazy(() => import('./features/out/OutPage.tsx').then((m) => ({ default: m.OutPage })))
 const TastingsPage = lazy(() =>
   import('./features/tastings/TastingsPage.tsx').then((m) => ({ default: m.TastingsPage })),
 )
@@ -91,6 +92,7 @@ const ELEMENTS: Record<PagePath, ReactElement> = {
   '/slots/:slug': <SlotPage />,
   '/flight': <FlightPage />,
   '/stand-in': <StandInPage />,
+  '/out': <OutPage />,
   '/adrift': <DriftPage />,
   '/compare': <ComparePage />,
   '/compare/sheet': <SheetPage />,

@@ -2,7 +2,9 @@ import type { House } from '@conch/contract'
 import { clockOf, type HouseClock } from '@conch/core/calendar'
 import { resolveHouse } from '@conch/core/formula'
 import type { HouseBook, Well } from '@conch/core/house'
+import { useQuery } from '@tanstack/react-query'
 import { createContext, type ReactNode, useContext, useMemo, useState } from 'react'
+import { tonightQuery } from './queries.ts'
 import { type KnownShelf, useKnownShelf } from './shelf.ts'
 import { HALF_HOUR_MS, useHalfHour } from './useHalfHour.ts'
 import { useTonight } from './useTonight.ts'
@@ -37,11 +39,13 @@ export function HouseProvider({ house: base, children }: { house: House; childre
   const clock = clockOf(house.settings)
   const today = useTonight(clock)
   const halfHour = useHalfHour()
+  const outAt = useQuery(tonightQuery).data?.outAt
   const book = useMemo(() => {
     const { settings, wells, ingredients, glasses, lots, slots, tasted, calibrations } = house
     const at = new Date(halfHour * HALF_HOUR_MS)
-    return resolveHouse({ settings, wells, ingredients, glasses, lots, slots, tasted, calibrations }, today, at)
-  }, [house, today, halfHour])
+    const known = { settings, wells, ingredients, glasses, lots, slots, tasted, calibrations }
+    return { ...resolveHouse(known, today, at), ...(outAt ? { outAt } : {}) }
+  }, [house, today, halfHour, outAt])
   const value = useMemo(() => {
     const { wells } = house
     const well = wells.find((w) => w.slug === slug) ?? wells[0]

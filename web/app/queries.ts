@@ -15,6 +15,7 @@ import {
   readySchema,
   shownDrinksSchema,
   signInStateSchema,
+  tonightSchema,
 } from '@conch/contract'
 import { formOf } from '@conch/core/schema'
 import { keepPreviousData, QueryClient, queryOptions } from '@tanstack/react-query'
@@ -46,6 +47,7 @@ export function addressOf(asked: object): string {
   return String(new URLSearchParams(said.map(([key, value]) => [key, String(value)])))
 }
 
+const tonightForm = formOf(tonightSchema)
 const summaries = z.array(editionSummarySchema)
 const people = z.array(personSchema)
 // What the house keeps was right when it was written: its form is looked at, not today's limits.
@@ -98,6 +100,11 @@ export const drinkList = (asked: DrinksAsked, rowsAtOnce: number) => ({
 })
 export const drinkQuery = (slug: string) =>
   queryOptions({ queryKey: ['drinks', slug], queryFn: () => api.get(`/api/drinks/${slug}`, drinkForm) })
+/** What is out, and what that does to the menu. */
+export const tonightQuery = queryOptions({
+  queryKey: ['tonight'],
+  queryFn: () => api.get('/api/tonight', tonightForm),
+})
 export const menuQuery = queryOptions({ queryKey: ['menu'], queryFn: () => api.get('/api/menu', menuForm) })
 export const editionsQuery = queryOptions({
   queryKey: ['editions'],

@@ -37,7 +37,7 @@ export function hear({ sequence, changed }: FeedFrame): void {
     last = sequence
   } else if (changed.length === 0) return
   else if (waiting !== 'everything') waiting = new Set([...(waiting ?? []), ...changed])
-  timer ??= setTimeout(askAgain, TOGETHER_MS + Math.random() * SPREAD_MS)
+  if (timer === undefined) timer = setTimeout(askAgain, TOGETHER_MS + Math.random() * SPREAD_MS)
 }
 
 function askAgain(): void {

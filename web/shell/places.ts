@@ -31,6 +31,12 @@ export const PAGES = {
     keys: 'g m',
     lead: 'What is poured tonight: each drink against its standard, as it would be at the well you stand at.',
   },
+  '/out': {
+    room: 'tonight',
+    label: 'Out',
+    keys: 'g o',
+    lead: 'What is not there tonight: say so in two taps, see what goes dark, and choose what is poured instead.',
+  },
   '/adrift': {
     room: 'tonight',
     label: 'Adrift',

@@ -99,13 +99,12 @@ export async function getTonight(db: Database, now: Date): Promise<Tonight> {
     version: p.version,
     at: Object.fromEntries(wells.map(({ slug }) => [slug, standsAt(p, choices, book, slug)])),
   }))
-  const inUse = new Set(drinks.flatMap((d) => Object.values(d.at).flatMap((a) => a.choice ?? [])))
   return {
     night,
     outs: held.tonight.outs.map((o) => saidOut(o, held)),
     outAt: outsIn(held, held.allIngredients()),
     drinks: drinks.filter((d) => !Object.values(d.at).every(isPlain)),
-    choices: choices.filter((c) => inUse.has(c.id)).map(saidChoice),
+    choices: choices.map(saidChoice),
   }
 }
 

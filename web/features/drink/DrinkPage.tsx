@@ -15,6 +15,7 @@ import { useWho } from '../../app/who.ts'
 import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
 import type { DraftState } from '../../drafts/draftState.ts'
 import { LineageStrip } from '../../graphics/LineageStrip.tsx'
+import { useOuts, useStands } from '../../outs/index.ts'
 import { NeedShelfFor } from '../../shelf/NeedShelf.tsx'
 import { KeepsRoom } from '../../ui/KeepsRoom.tsx'
 import { NameField } from '../../ui/NameField.tsx'
@@ -26,6 +27,7 @@ import { GlassAside } from './GlassAside.tsx'
 import { Provenance } from './Provenance.tsx'
 import { SaveVersionDialog } from './SaveVersionDialog.tsx'
 import { SpecSheet } from './SpecSheet.tsx'
+import { Tonight } from './Tonight.tsx'
 import { type DrinkDraft, useDrinkDraft } from './useDrinkDraft.ts'
 import { useFound } from './useFound.ts'
 
@@ -33,11 +35,13 @@ export function DrinkPage() {
   const { slug = '' } = useParams()
   const drink = useQuery(drinkQuery(slug))
   useOpened(drink.data?.name)
+  const tonight = (useOuts().tonight?.choices ?? []).flatMap((c) => (c.drink === slug ? (c.document ?? []) : []))
   if (drink.isPending) return <Loading what="the drink" />
   if (!drink.data) return <Failure error={drink.error} onRetry={() => drink.refetch()} />
   const { versions, draft } = drink.data
+  const documents = [...versions.map((v) => v.document), draft?.document, ...tonight]
   return (
-    <NeedShelfFor key={slug} what="what it pours" documents={[...versions.map((v) => v.document), draft?.document]}>
+    <NeedShelfFor key={slug} what="what it pours" documents={documents}>
       {() => <OpenDrink drink={drink.data} />}
     </NeedShelfFor>
   )
@@ -73,10 +77,12 @@ function OpenDrink({ drink }: { drink: Drink }) {
   const [hasCurve, setCurve] = useState(() => matchMedia('(min-width: 1024px)').matches)
   const [edit, setEdit] = useState(false)
   const [made, setMade] = useState<number>()
-  const open = whichIsOpen(drink, draft, search.get('v'), made)
+  const stands = useStands(drink.slug, well.slug)
+  const instead = search.get('v') === 'tonight' ? stands.choice?.document : undefined
+  const open = instead ? undefined : whichIsOpen(drink, draft, search.get('v'), made)
   const version = drink.versions.find((v) => v.number === open)
   const isDraft = open === 'draft' && draft !== undefined
-  const document = isDraft ? draft.document : version?.document
+  const document = instead ?? (isDraft ? draft.document : version?.document)
   const base = drink.versions.find((v) => v.number === draft?.baseVersion)
   const mayEdit = mayDo(who.role, 'saveDraft')
   // What is written now is kept in step, too.
@@ -84,7 +90,7 @@ function OpenDrink({ drink }: { drink: Drink }) {
   const siblings = useMemo(() => (isDraft ? drink.versions.map((v) => v.document) : []), [isDraft, drink.versions])
 
   // The first key that makes a draft of a version keeps its glass until the next is there.
-  const shown = String(isDraft ? draft.baseVersion : open)
+  const shown = instead ? `tonight ${stands.choice?.id}` : String(isDraft ? draft.baseVersion : open)
   const answer = useGlass(document, book, well.slug, shown)
   // The curve may come a moment after the figures that one is changing.
   const now = useMemo(
@@ -104,7 +110,7 @@ function OpenDrink({ drink }: { drink: Drink }) {
     if (!isDraft) show('draft')
   }
   // A version is changed by beginning a draft from it, while no other draft is there.
-  const isEditable = mayEdit && (isDraft || (!draft && edit))
+  const isEditable = mayEdit && !instead && (isDraft || (!draft && edit))
 
   const onSave = () => setSaving(true)
   const onCurve = () => setCurve((on) => !on)
@@ -130,6 +136,7 @@ function OpenDrink({ drink }: { drink: Drink }) {
             onShow={show}
           />
         </header>
+        <Tonight drink={drink} isShown={instead !== undefined} />
         <div data-first-step="versions">
           <LineageStrip
             versions={drink.versions}

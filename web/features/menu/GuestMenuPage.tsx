@@ -32,8 +32,13 @@ export function GuestMenuPage() {
                   {chapter.drinks.map((drink) => (
                     <li key={drink.name} className="border-b border-hair/60 py-2.5">
                       <p className="flex items-baseline gap-3">
-                        <span className="min-w-0 flex-1 font-display text-xl break-words">{drink.name}</span>
-                        {drink.strengthPct !== undefined && (
+                        <span
+                          className={`min-w-0 flex-1 font-display text-xl break-words ${drink.isOff ? 'text-soft' : ''}`}
+                        >
+                          {drink.name}
+                        </span>
+                        {drink.isOff && <span className="whitespace-nowrap text-soft">not tonight</span>}
+                        {!drink.isOff && drink.strengthPct !== undefined && (
                           <span className="whitespace-nowrap text-soft">{drink.strengthPct} %</span>
                         )}
                       </p>

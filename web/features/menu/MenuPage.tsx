@@ -10,6 +10,7 @@ import { useWho } from '../../app/who.ts'
 import { measureText } from '../../graphics/format.ts'
 import { Seal } from '../../graphics/Seal.tsx'
 import { Window } from '../../graphics/Window.tsx'
+import { darkAt, standsWords, useOuts, useStands } from '../../outs/index.ts'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
 import { inColumns, useColumnCount } from './inColumns.ts'
 
@@ -70,6 +71,8 @@ type Line = Chapter['drinks'][number]
 
 function Poured({ edition, chapters }: { edition: NonNullable<PouredMenu['edition']>; chapters: Chapter[] }) {
   const { book, well, clock } = useHouse()
+  const tonight = useOuts().tonight
+  const dark = tonight ? darkAt(tonight, well.slug).length : 0
   const drinks = chapters.flatMap((c) => c.drinks)
   const parts = chapters.map((c) => ({ of: c, things: c.drinks }))
   const count = useColumnCount()
@@ -90,6 +93,11 @@ function Poured({ edition, chapters }: { edition: NonNullable<PouredMenu['editio
           <Seal title="poured today" /> {edition.name}, since {nightText(edition.publishedAt, clock)}
         </p>
         <p className="ml-auto text-sm" role="status">
+          {dark > 0 && (
+            <Link className="mr-3 font-semibold text-stop underline" to="/out">
+              {dark} dark tonight
+            </Link>
+          )}
           {status}{' '}
           {adrift.length > 0 && waiting.length === 0 && (
             <Link className="underline" to="/adrift">
@@ -164,20 +172,35 @@ function MenuLine({ drink }: { drink: Line }) {
   const now = drink.now?.isOld ? undefined : drink.now
   const [stop] = now?.stops ?? []
   const strength = now?.predictions.strengthPct
+  const { well } = useHouse()
+  const { at, choice } = useStands(drink.drink, well.slug)
+  const stands = standsWords(at, choice)
+  const isDark = at?.state === 'dark' || at?.state === 'off'
   return (
     <li className="border-b border-hair/60">
       <Link
-        to={`/drinks/${drink.drink}?v=${drink.version}`}
+        to={`/drinks/${drink.drink}?v=${at?.state === 'instead' ? 'tonight' : drink.version}`}
         className="flex min-h-10 flex-wrap items-center gap-x-2 py-1 hover:bg-shoal max-sm:min-h-14"
       >
         <span className="min-w-0 flex-1 max-sm:basis-full">
-          <span className={`block truncate text-[1.05rem] ${isAdrift(drink) ? 'text-stop' : ''}`} title={drink.name}>
+          <span
+            className={`block truncate text-[1.05rem] ${isDark ? 'text-soft line-through decoration-1' : isAdrift(drink) ? 'text-stop' : ''}`}
+            title={drink.name}
+          >
             {drink.name}
           </span>
-          {stop && <span className="block text-sm leading-tight text-stop">{stop.text}</span>}
-          {now?.problem && <span className="block text-sm text-stop">cannot be made here: {now.problem}</span>}
+          {stands && (
+            <span className={`block text-sm leading-tight ${isDark ? 'text-stop' : 'text-soft'}`}>
+              {isDark && <b className="mr-1 font-semibold">dark</b>}
+              {stands}
+            </span>
+          )}
+          {!isDark && stop && <span className="block text-sm leading-tight text-stop">{stop.text}</span>}
+          {!isDark && now?.problem && (
+            <span className="block text-sm text-stop">cannot be made here: {now.problem}</span>
+          )}
         </span>
-        <span className="flex gap-2 max-sm:flex-1">
+        <span className={`flex gap-2 max-sm:flex-1 ${isDark ? 'opacity-40' : ''}`}>
           {ON_A_LINE.map((m) => {
             const was = locked[m]
             const is = now?.predictions[m]

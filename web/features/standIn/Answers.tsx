@@ -4,6 +4,7 @@ import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
 import { countText, moneyText } from '../../graphics/format.ts'
 import { SplitBar } from '../../graphics/SplitBar.tsx'
+import { PourTonight } from '../../outs/index.ts'
 import { NearWords } from '../../shelf/NearWords.tsx'
 import { Computing } from '../../workers/Computing.tsx'
 import { keyOf, MOST_SEARCHED, type StandInSearch } from './useStandInSearch.ts'
@@ -46,7 +47,7 @@ export function LookedAt({ search, onName }: { search: StandInSearch; onName: ()
   const who = useWho()
   const currency = currencyOf(book.settings)
   const { kit } = book.settings
-  const { shown, lines, drink, effect, seconds, put, pouredMl, stepMl } = search
+  const { shown, lines, drink, effect, seconds, put, pouredMl, stepMl, name, instead } = search
   if (!shown) return null
   return (
     <section aria-label="The answer looked at" className="mt-4">
@@ -68,6 +69,13 @@ export function LookedAt({ search, onName }: { search: StandInSearch; onName: ()
         </span>
       </p>
       <div className="no-print mt-2 flex flex-wrap gap-2">
+        {drink && (
+          <PourTonight
+            drink={drink}
+            document={effect && instead}
+            words={`${shown.parts.map((p) => nameIn(book.ingredients, p.slug)).join(' and ')} for ${name}`}
+          />
+        )}
         {lines && mayDo(who.role, 'saveDraft') && (
           <button type="button" className="act act-main" disabled={!effect} onClick={() => put(lines)}>
             Pour it in {drink?.name}

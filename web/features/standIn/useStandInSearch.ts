@@ -16,14 +16,14 @@ import {
 } from '@conch/core/standin'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import { useNavigate } from 'react-router'
+import { useNavigate, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
 import { drinkQuery, refreshHouse } from '../../app/queries.ts'
 import { useShelfFor } from '../../app/shelf.ts'
 import { useStandInEffect, useStandIns } from '../../workers/compute.ts'
-import type { ReplaceLine } from '../drink/index.ts'
+import { type ReplaceLine, withLines } from '../drink/index.ts'
 import { correctedSeconds } from './InTheGlass.tsx'
 
 /** The spec line that somebody came from. */
@@ -69,6 +69,7 @@ function useWeights(missing: Missing) {
 export function useStandInSearch(missing: Missing, line: AskedLine | undefined) {
   const { book, well } = useHouse()
   const navigate = useNavigate()
+  const [search] = useSearchParams()
   const drink = useQuery({ ...drinkQuery(line?.drink ?? ''), enabled: line !== undefined }).data
   const version = drink?.versions.find((v) => v.number === line?.version) ?? drink?.versions.at(-1)
   const document = line?.version === 'draft' ? drink?.draft?.document : version?.document
@@ -110,16 +111,27 @@ export function useStandInSearch(missing: Missing, line: AskedLine | undefined) 
   const lines = shown && asked && standInLines(asked, shown, kit.ounceMl)
   const effect = useStandInEffect(book, line && document, line?.index ?? 0, shown, well.slug)
   const seconds = effect?.ok ? correctedSeconds(effect.effect) : undefined
+  const replaced = (pours: PourLine[]): ReplaceLine | undefined =>
+    line && asked
+      ? {
+          index: line.index,
+          was: { ingredient: asked.ingredient, slot: asked.slot },
+          lines: pours,
+          ...(seconds === undefined ? {} : { seconds: { well: well.slug, durationS: seconds } }),
+        }
+      : undefined
+  const found = lines && replaced(lines)
+  /** The drink with the answer that is looked at in it. */
+  const instead = document && found ? withLines(document, found) : undefined
   /** Takes the lines to the drink, or to its tuner, where the rest is brought after them. */
   const put = (pours: PourLine[], to: 'drink' | 'tuner' = 'drink') => {
-    if (!line || !asked) return
-    const replaceLine: ReplaceLine = {
-      index: line.index,
-      was: { ingredient: asked.ingredient, slot: asked.slot },
-      lines: pours,
-      ...(seconds === undefined ? {} : { seconds: { well: well.slug, durationS: seconds } }),
-    }
-    const page = line.version === undefined ? '' : `?v=${line.version}`
+    const replaceLine = replaced(pours)
+    if (!line || !replaceLine) return
+    const asks = new URLSearchParams(line.version === undefined ? {} : { v: String(line.version) })
+    // Whoever looks for tonight goes on looking for that.
+    const tonight = search.get('tonight')
+    if (tonight !== null && to === 'tuner') asks.set('tonight', tonight)
+    const page = asks.size > 0 ? `?${asks}` : ''
     navigate(`/drinks/${line.drink}${to === 'tuner' ? '/tune' : ''}${page}`, { state: { replaceLine } })
   }
   return {
@@ -142,6 +154,7 @@ export function useStandInSearch(missing: Missing, line: AskedLine | undefined) 
     shown,
     setChosen,
     lines,
+    instead,
     effect,
     seconds,
     put,

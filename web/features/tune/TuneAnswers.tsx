@@ -3,6 +3,7 @@ import { bySlug, currencyOf, type HouseBook, type Well } from '@conch/core/house
 import { missWords } from '@conch/core/means'
 import { nearestOnGrid, pourGrid, usualMeasures } from '@conch/core/measure'
 import { type TuneAnswer, type TuneAsked, type TuneResult, unpricedLines } from '@conch/core/tune'
+import type { ReactNode } from 'react'
 import { bareMeasureText, measureText, mlText, moneyText } from '../../graphics/format.ts'
 import { GlassSection } from '../../graphics/GlassSection.tsx'
 import { Window } from '../../graphics/Window.tsx'
@@ -20,10 +21,12 @@ interface TuneAnswersProps {
   /** What a serve costs now, where that is known. */
   costNow: number | undefined
   onUse: ((answer: TuneAnswer) => void) | undefined
+  /** What else can be done with one. */
+  also?: ((answer: TuneAnswer) => ReactNode) | undefined
 }
 
 /** Two or three ways beside each other: what moves, the glass with the one of now dashed, what it costs and gives up. */
-export function TuneAnswers({ result, saved, asked, book, well, costNow, onUse }: TuneAnswersProps) {
+export function TuneAnswers({ result, saved, asked, book, well, costNow, onUse, also }: TuneAnswersProps) {
   const { standard } = asked
   const isOther = asked.document !== saved
   const answers =
@@ -57,7 +60,8 @@ export function TuneAnswers({ result, saved, asked, book, well, costNow, onUse }
               <button type="button" className={`act mt-2 ${i === 0 ? 'act-main' : ''}`} onClick={() => onUse(answer)}>
                 Take this as a draft
               </button>
-            )}
+            )}{' '}
+            {also?.(answer)}
           </li>
         ))}
       </ol>

@@ -13,7 +13,7 @@ import {
   wellsThatMake,
 } from '@conch/core/tune'
 import { useQuery } from '@tanstack/react-query'
-import { useMemo, useState } from 'react'
+import { type ReactNode, useMemo, useState } from 'react'
 import { Link, useLocation, useNavigate, useParams } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { useOpened } from '../../app/lastOpened.ts'
@@ -21,6 +21,7 @@ import { drinkQuery } from '../../app/queries.ts'
 import { useAddress } from '../../app/useAddress.ts'
 import { useWho } from '../../app/who.ts'
 import { countText } from '../../graphics/format.ts'
+import { PourTonight } from '../../outs/index.ts'
 import { NeedShelfFor } from '../../shelf/NeedShelf.tsx'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
@@ -157,17 +158,18 @@ function OpenTuner({
   const { asked, problem } = useAsked(drink, document, state)
   const tuned = useTuned(book, asked)
   const costNow = useMemo(() => costOfServe(saved, book, well.slug), [saved, book, well.slug])
-  const use = (answer: TuneAnswer) => {
+  const wordsOf = (answer: TuneAnswer) => {
     const glass = wish.startsWith('glass:') ? bySlug(book.glasses, wish.slice('glass:'.length)) : undefined
-    const words = [
+    return [
       ...(standIn ? [insteadWords(standIn, book)] : []),
       ...(glass ? [`in the ${glass.name}`] : []),
       ...answer.lines.map((l) => `${l.name} ${round(l.fromMl)} → ${round(l.toMl)} ml`),
-    ]
-    navigate(`/drinks/${drink.slug}?v=${open}`, {
-      state: { useSpec: { document: answer.document, note: `${words.join(', ')}.` } },
-    })
+    ].join(', ')
   }
+  const use = (answer: TuneAnswer) =>
+    void navigate(`/drinks/${drink.slug}?v=${open}`, {
+      state: { useSpec: { document: answer.document, note: `${wordsOf(answer)}.` } },
+    })
   const which = open === 'draft' ? 'The draft' : `Version ${open}`
   return (
     <div className="px-4 pt-3 pb-10">
@@ -218,6 +220,7 @@ function OpenTuner({
               {...{ asked, saved, costNow }}
               result={tuned.result}
               onUse={mayDo(who.role, 'saveDraft') ? use : undefined}
+              also={(answer) => <PourTonight drink={drink} document={answer.document} words={wordsOf(answer)} />}
             />
           )}
         </div>
@@ -297,12 +300,14 @@ function Result({
   saved,
   costNow,
   onUse,
+  also,
 }: {
   result: NonNullable<Tuned['result']>
   asked: Omit<TuneAsked, 'book'>
   saved: DrinkDocument
   costNow: number | undefined
   onUse: ((answer: TuneAnswer) => void) | undefined
+  also: (answer: TuneAnswer) => ReactNode
 }) {
   const { book, well } = useHouse()
   if (result.outcome === 'contradiction') return <p className="text-mind">This cannot be: {result.reason}.</p>
@@ -319,7 +324,7 @@ function Result({
           </Link>
         </p>
       )}
-      <TuneAnswers {...{ result, saved, book, well, costNow, onUse }} asked={asked} />
+      <TuneAnswers {...{ result, saved, book, well, costNow, onUse, also }} asked={asked} />
       {result.outcome !== 'meets' && (
         <p className="caption mt-4">
           {countText(result.effort.looked)} sets of pours looked at, {countText(result.effort.made)} made again by the

@@ -102,6 +102,41 @@ export const tonightSchema = z.object({
 })
 export type Tonight = z.infer<typeof tonightSchema>
 
+/** What is asked: at which well, of the menu alone or of the whole book, and what somebody wishes for. */
+export const pourableQuery = z.strictObject({
+  well: slugSchema,
+  of: z.enum(['menu', 'book']),
+  wish: z.string().max(200).optional(),
+  /** What cannot be poured, too. */
+  dark: z.literal('with').optional(),
+})
+
+export const pourableSchema = z.object({
+  /** How the wish was understood. */
+  understood: z.array(z.string()),
+  /** How many drinks there are, how many of them are what is wished for, and how many of those can be poured. */
+  total: z.number().int(),
+  fitting: z.number().int(),
+  pourable: z.number().int(),
+  /** Those that nobody may be told of for an allergen, because it is not known: somebody has to ask. */
+  unsure: z.number().int(),
+  drinks: z.array(
+    drinkAtWellSchema.pick({ state: true }).extend({
+      drink: slugSchema,
+      name: z.string(),
+      version: z.number().int(),
+      isPoured: z.boolean(),
+      /** Why it is not simply made. */
+      words: z.string(),
+      strengthPct: z.number().optional(),
+      glass: z.string().optional(),
+      serves: z.number(),
+      allergens: z.array(z.string()),
+    }),
+  ),
+})
+export type Pourable = z.infer<typeof pourableSchema>
+
 /** What one marks, with what it is called, for a list to go through. */
 export const markableSchema = z.object({
   kind: outDocumentSchema.shape.kind,

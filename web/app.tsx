@@ -67,6 +67,7 @@ const ResearchPage = lazy(() =>
 )
 const SheetPage = lazy(() => import('./features/compare/SheetPage.tsx').then((m) => ({ default: m.SheetPage })))
 const DriftPage = lazy(() => import('./features/drift/DriftPage.tsx').then((m) => ({ default: m.DriftPage })))
+const PourPage = lazy(() => import('./features/pour/PourPage.tsx').then((m) => ({ default: m.PourPage })))
 const OutPage = lazy(() => import('./features/out/OutPage.tsx').then((m) => ({ default: m.OutPage })))
 const TastingsPage = lazy(() =>
   import('./features/tastings/TastingsPage.tsx').then((m) => ({ default: m.TastingsPage })),
@@ -93,6 +94,7 @@ const ELEMENTS: Record<PagePath, ReactElement> = {
   '/flight': <FlightPage />,
   '/stand-in': <StandInPage />,
   '/out': <OutPage />,
+  '/pour': <PourPage />,
   '/adrift': <DriftPage />,
   '/compare': <ComparePage />,
   '/compare/sheet': <SheetPage />,

@@ -112,6 +112,8 @@ export interface Route {
   act: Act
   /** Whether its answer is kept. */
   isKept?: boolean
+  /** What a kept answer depends on. */
+  reads?: Keep<never, never>['reads'] | undefined
   /** Whether something is changed by it, and how that is kept: in one transaction, or in its own ones. */
   writes?: 'atOnce' | 'byItself'
   /** Sent again under its key it is done again. */
@@ -211,6 +213,7 @@ export function route<
     path: r.path,
     act: r.act,
     isKept: r.keep !== undefined,
+    reads: r.keep?.reads as Route['reads'],
     register(app, services) {
       describePlace(app, r, { type: 'application/json', schema: r.response })
       const first = r.isForAnybody ? forAnybody : admission(r, services, false)

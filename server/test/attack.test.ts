@@ -80,6 +80,12 @@ async function everyAddress(server: TestServer): Promise<string[]> {
     '/api/usual-amounts': [`?of=${slugs.slice(0, 40).join(',')}`],
     '/api/versions': drinks.map((d) => `?of=${d}@1`),
     '/api/feed': ['', '?after=1', '?after=40'],
+    '/api/pourable': [
+      ...atWells('&of=book&dark=with'),
+      ...['no celery', 'no nuts', 'under 20 %', 'sweet', 'dry', 'funk', 'rum'].flatMap((w) =>
+        atWells(`&of=book&wish=${encodeURIComponent(w)}`),
+      ),
+    ],
     '/api/tonight/markables': ['', ...slugs.slice(0, 40).map((s) => `?words=${s}`)],
     '/api/menu/poured': atWells(''),
     '/api/menu/next': atWells(''),

@@ -53,6 +53,7 @@ async function addressesOf(server: TestServer): Promise<string[]> {
       '?hidden=with&down=yes',
       '?made=yes',
     ],
+    '/api/pourable': wells.flatMap((w) => ['menu', 'book'].map((of) => `?well=${w}&of=${of}&dark=with`)),
     '/api/tonight/markables': ['', '?words=lime', '?words=rum'],
     '/api/menu/poured': wells.map((w) => `?well=${w}`),
     '/api/menu/next': wells.map((w) => `?well=${w}`),

@@ -153,6 +153,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
       '/api/flights': ['', ...slugs.map((slug) => `?of=${slug}`)],
       '/api/versions': ['?of=sealed-sling@1'],
       '/api/feed': ['', '?after=0', '?after=5'],
+      '/api/pourable': ['', '&wish=xanthic', '&wish=no%20nuts', '&dark=with'].flatMap((s) => atWells(`&of=book${s}`)),
       '/api/tonight/markables': ['', ...slugs.map((slug) => `?words=${slug}`)],
       '/api/drinks': ['', '?hidden=with', '?words=sling', '?of=sealed-sling', '?made=yes'],
       '/api/menu/poured': atWells(''),

@@ -38,7 +38,9 @@ const KEPT_PLACES: Record<string, ReadPlace> = {
   holding: '/api/ingredients/{slug}/mixes',
   flights: '/api/flights',
   'lots of': '/api/lots',
+  lots: '/api/lots',
   'others-know': '/api/ingredients/{slug}/others-know',
+  pourable: '/api/pourable',
 }
 
 type Find = (second: unknown, third: unknown) => Asked | 'anything'

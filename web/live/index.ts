@@ -1,3 +1,3 @@
 export { useAloneSince } from './line.ts'
-export { useOnDraft } from './present.ts'
+export { OthersHere } from './OthersHere.tsx'
 export { useLive } from './useLive.ts'

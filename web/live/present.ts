@@ -35,20 +35,18 @@ const say = (on: string | null) => api.say('/api/here', heard, { page, on } sati
 
 /**
  * Says that this page has a draft open, and who else has.
- * @param isOpen whether it is being written here
  * @returns their names, each once
  */
-export function useOnDraft(kind: DraftKind, subject: string, isOpen: boolean): string[] {
+export function useOnDraft(kind: DraftKind, subject: string): string[] {
   const on = `${kind}/${subject}`
   useEffect(() => {
-    if (!isOpen) return
     void say(on)
     const timer = setInterval(() => void say(on), SAY_EVERY_MS)
     return () => {
       clearInterval(timer)
       void say(null)
     }
-  }, [on, isOpen])
+  }, [on])
   const all = useSyncExternalStore(subscribe, () => present)
   return [...new Set(all.filter((p) => p.on === on && p.page !== page).map((p) => p.who))]
 }

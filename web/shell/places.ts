@@ -37,6 +37,12 @@ export const PAGES = {
     keys: 'g o',
     lead: 'What is not there tonight: say so in two taps, see what goes dark, and choose what is poured instead.',
   },
+  '/pour': {
+    room: 'tonight',
+    label: 'Pour',
+    keys: 'g k',
+    lead: 'What can be poured with what is here now, by what a guest wishes for: spirit, taste, strength, glass, allergen.',
+  },
   '/adrift': {
     room: 'tonight',
     label: 'Adrift',

@@ -3,16 +3,19 @@ import {
   endOutSchema,
   markablesSchema,
   outMarkSchema,
+  pourableQuery,
+  pourableSchema,
   tonightChoiceSchema,
   tonightSchema,
 } from '@conch/contract'
 import { slugSchema } from '@conch/core/house/schema'
 import { outDocumentSchema } from '@conch/core/schema/tonight'
 import { z } from 'zod'
-import { SHELF } from '../../http/kept.ts'
+import { DRINKS, PLAN, SHELF } from '../../http/kept.ts'
 import { route, writeRoute } from '../../http/route.ts'
 import { chooseTonight, endChoice } from './choiceUseCases.ts'
 import { endOut, markOut } from './outUseCases.ts'
+import { getPourable } from './showPourable.ts'
 import { getTonight, listMarkables } from './showTonight.ts'
 
 const idParams = z.object({ id: z.coerce.number().int().min(1).max(2_147_483_647) })
@@ -40,6 +43,19 @@ export const tonightRoutes = [
     response: markablesSchema,
     keep: { reads: ['edition', 'lot', 'slot', 'glass', 'house', ...SHELF] },
     handle: ({ query, services }) => listMarkables(services.database.db, query.words?.trim() ?? ''),
+  }),
+  route({
+    method: 'get',
+    path: '/api/pourable',
+    summary: 'What can be poured now at a well: of the menu or of the whole book, by what is wished for',
+    act: 'read',
+    query: pourableQuery,
+    response: pourableSchema,
+    keep: {
+      reads: [...PLAN, ...DRINKS, ...SHELF, 'slot', 'well', 'glass', 'settings', 'glasses', 'out', 'tonight', 'lot'],
+      until: 'halfHour',
+    },
+    handle: ({ query, actor, services }) => getPourable(query, actor, services),
   }),
   writeRoute({
     method: 'post',

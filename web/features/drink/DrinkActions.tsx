@@ -4,6 +4,7 @@ import { Link } from 'react-router'
 import { DraftStatusWords } from '../../drafts/DraftStatusWords.tsx'
 import { dropWithWayBack } from '../../drafts/dropWithWayBack.ts'
 import { UndoRedo } from '../../drafts/UndoRedo.tsx'
+import { OthersHere } from '../../live/index.ts'
 import { DecideDialog } from '../next/index.ts'
 import { HideSwitch, ThrowAway } from './OutOfTheWay.tsx'
 import type { DrinkDraft } from './useDrinkDraft.ts'
@@ -55,6 +56,7 @@ export function DrinkActions({
   if (isDraft && draft) {
     return (
       <div className="no-print flex flex-wrap items-center gap-1">
+        <OthersHere kind="drink" subject={drink.slug} />
         <DraftStatusWords status={draft.status} />
         {curve}
         <UndoRedo control={control} />

@@ -131,7 +131,8 @@ function OpenDrink({ drink }: { drink: Drink }) {
             <h1 className="min-w-0 flex-1 text-3xl max-sm:basis-full break-words">{document.name}</h1>
           )}
           <DrinkActions
-            {...{ drink, control, isDraft, mayEdit, edit, setEdit, version }}
+            {...{ drink, control, isDraft, edit, setEdit, version }}
+            mayEdit={mayEdit && !instead}
             {...{ onSave, onCurve, hasCurve }}
             onShow={show}
           />

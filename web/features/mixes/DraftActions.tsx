@@ -13,6 +13,7 @@ import { DraftStatusWords } from '../../drafts/DraftStatusWords.tsx'
 import { dropWithWayBack } from '../../drafts/dropWithWayBack.ts'
 import { UndoRedo } from '../../drafts/UndoRedo.tsx'
 import { ClosedMark } from '../../graphics/ClosedMark.tsx'
+import { OthersHere } from '../../live/index.ts'
 import { AskFirst } from '../../ui/AskFirst.tsx'
 import type { MixDraft } from './useMixDraft.ts'
 
@@ -43,6 +44,7 @@ export function DraftActions({
     <div className="no-print flex flex-wrap items-center gap-1">
       {draft.isChanged ? (
         <>
+          {open && <OthersHere kind="ingredient" subject={saved.slug} />}
           {open && <DraftStatusWords status={open.status} />}
           <input
             aria-label="Why it is changed"

@@ -11,6 +11,7 @@ import { Failure, Loading } from '../../ui/States.tsx'
 import { WaysOn } from './WaysOn.tsx'
 
 const SEARCH_MS = 150
+const FIRST_ON_A_PHONE = 4
 
 /** What is out tonight, what that darkens, and the list to go through at the start of the shift. */
 export function OutPage() {
@@ -18,13 +19,13 @@ export function OutPage() {
   const { tonight } = outs
   if (!tonight) return <Loading what="what is out" />
   return (
-    <div className="grid gap-x-10 px-4 pt-4 pb-10 lg:grid-cols-2">
-      <div className="min-w-0">
+    <div className="grid items-start gap-x-10 px-4 pt-4 pb-10 lg:grid-cols-2">
+      <div className="min-w-0 max-lg:contents lg:sticky lg:top-2 lg:max-h-[calc(100dvh-1rem)] lg:overflow-y-auto">
         <h1 className="mb-3 text-3xl">Out tonight</h1>
         <IsOut tonight={tonight} onBack={outs.back} />
         <Darkened tonight={tonight} onEnd={outs.endChoice} />
       </div>
-      <GoThrough tonight={tonight} onMark={outs.mark} />
+      <GoThrough tonight={tonight} onMark={outs.mark} onBack={outs.back} />
     </div>
   )
 }
@@ -95,7 +96,7 @@ function Darkened({ tonight, onEnd }: { tonight: Tonight; onEnd: (id: number) =>
   const isDark = (state: string) => state === 'dark' || state === 'off'
   const sorted = [...here].sort((a, b) => Number(isDark(b.stands.state)) - Number(isDark(a.stands.state)))
   return (
-    <section aria-label={`On the menu, at the ${well.name}`} className="mb-6">
+    <section aria-label={`On the menu, at the ${well.name}`} className="mb-6 max-lg:order-last">
       <h2 className="border-b border-ink text-xl">On the menu, at the {well.name}</h2>
       <ul>
         {sorted.map(({ drink, name, version, stands, choice, words }) => (
@@ -134,13 +135,16 @@ function Darkened({ tonight, onEnd }: { tonight: Tonight; onEnd: (id: number) =>
 function GoThrough({
   tonight,
   onMark,
+  onBack,
 }: {
   tonight: Tonight
+  onBack: (out: OutMarkSaid) => void
   onMark: (out: Pick<Markable, 'kind' | 'of'> & { well: string | null; level: 'out' | 'low' }, name: string) => void
 }) {
   const { well, book } = useHouse()
   const mayMark = mayDo(useWho().role, 'markOut')
   const [words, setWords] = useState('')
+  const [isAll, setAll] = useState(false)
   const asked = useQuery({
     queryKey: ['markables', words],
     queryFn: () =>
@@ -149,10 +153,13 @@ function GoThrough({
     enabled: mayMark,
   })
   if (!mayMark) return null
-  const isSaid = (m: Markable, at: string | null, level: 'out' | 'low') =>
-    tonight.outs.some((o) => o.kind === m.kind && o.of === m.of && o.well === at && o.level === level)
+  const rows = asked.data ?? []
+  // What goes dark is to be seen without a long way past this.
+  const isShort = !isAll && words === ''
+  const saidOf = (m: Markable, at: string | null, level: 'out' | 'low') =>
+    tonight.outs.find((o) => o.kind === m.kind && o.of === m.of && o.well === at && o.level === level)
   return (
-    <section aria-label="Mark something" className="min-w-0">
+    <section aria-label="Mark something" className="mb-6 min-w-0">
       <div className="mb-2 flex flex-wrap items-baseline gap-x-3">
         <h2 className="text-xl">What ran out?</h2>
         <SearchField
@@ -163,12 +170,12 @@ function GoThrough({
         />
       </div>
       {asked.isError && !asked.data && <Failure error={asked.error} onRetry={() => asked.refetch()} />}
-      {asked.data?.length === 0 && <p className="text-soft">Nothing is called like that.</p>}
+      {asked.data && rows.length === 0 && <p className="text-soft">Nothing is called like that.</p>}
       <ul className="border-t border-ink">
-        {(asked.data ?? []).map((m) => (
+        {rows.map((m, n) => (
           <li
             key={`${m.kind} ${m.of}`}
-            className="flex flex-wrap items-center gap-x-2 gap-y-1 border-b border-hair/60 py-1"
+            className={`flex flex-wrap items-center gap-x-2 gap-y-1 border-b border-hair/60 py-1 ${isShort && n >= FIRST_ON_A_PHONE ? 'max-lg:hidden' : ''}`}
           >
             <span className="min-w-0 flex-1 basis-40">
               <span className="block break-words">{m.name}</span>
@@ -187,22 +194,33 @@ function GoThrough({
               )
                 // One well is the house.
                 .filter(([, at]) => at === null || book.wells.length > 1)
-                .map(([level, at, label]) => (
-                  <button
-                    key={label}
-                    type="button"
-                    className="act min-h-11 text-sm"
-                    aria-label={`${m.name}: ${label}`}
-                    disabled={isSaid(m, at, level)}
-                    onClick={() => onMark({ kind: m.kind, of: m.of, well: at, level }, m.name)}
-                  >
-                    {label}
-                  </button>
-                ))}
+                .map(([level, at, label]) => {
+                  const said = saidOf(m, at, level)
+                  return (
+                    <button
+                      key={label}
+                      type="button"
+                      className={`min-h-11 border px-2.5 text-sm ${said ? 'border-ink bg-ink text-paper' : 'border-hair hover:bg-shallow'}`}
+                      aria-label={`${m.name}: ${label}`}
+                      aria-pressed={said !== undefined}
+                      title={said && 'press again when it is back'}
+                      onClick={() =>
+                        said ? onBack(said) : onMark({ kind: m.kind, of: m.of, well: at, level }, m.name)
+                      }
+                    >
+                      {label}
+                    </button>
+                  )
+                })}
             </span>
           </li>
         ))}
       </ul>
+      {isShort && rows.length > FIRST_ON_A_PHONE && (
+        <button type="button" className="act mt-2 min-h-11 lg:hidden" onClick={() => setAll(true)}>
+          Go through all {rows.length}
+        </button>
+      )}
     </section>
   )
 }

@@ -19,6 +19,7 @@ import { dropWithWayBack } from '../../drafts/dropWithWayBack.ts'
 import { draftQuery } from '../../drafts/queries.ts'
 import { UndoRedo } from '../../drafts/UndoRedo.tsx'
 import { StyleLines } from '../../graphics/StyleLines.tsx'
+import { OthersHere } from '../../live/index.ts'
 import { NeedShelf } from '../../shelf/NeedShelf.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
 import { Field } from '../../ui/Field.tsx'
@@ -150,6 +151,7 @@ function OpenSlot({ saved, isNew, server }: { saved: Slot; isNew: boolean; serve
           </h1>
           {draft.isChanged && (
             <div className="no-print flex flex-wrap items-center gap-1">
+              {open && <OthersHere kind="slot" subject={slot.slug} />}
               {open && <DraftStatusWords status={open.status} />}
               <UndoRedo control={draft.control} />
               <button

@@ -1,4 +1,4 @@
-import { type DrinkDocument, MEASURES, type MeasureName, standingOf } from '@conch/core/drink'
+import { type DrinkDocument, MEASURE_NAMES, MEASURES, type MeasureName, standingOf } from '@conch/core/drink'
 import type { StandInEffect, StandInEffectResult } from '@conch/core/standin'
 import { useHouse } from '../../app/house.tsx'
 import { bareMeasureText } from '../../graphics/format.ts'
@@ -8,9 +8,15 @@ const SHOWN: MeasureName[] = ['strengthPct', 'sweetGPer100Ml', 'sourGPer100Ml', 
 /** A hand and a clock, s. */
 const HAND_S = 0.25
 
-/** The seconds to write down, as a hand can keep them; undefined where they stay or cannot help. */
-export function correctedSeconds({ corrected, durationS }: StandInEffect): number | undefined {
+/**
+ * The seconds to write down, as a hand can keep them; undefined where they stay, cannot help, or bring the strength back
+ * only by taking more out of its standard than they bring in.
+ */
+export function correctedSeconds({ document, after, corrected, durationS }: StandInEffect): number | undefined {
   if (corrected.outcome !== 'reached' || durationS === undefined) return undefined
+  const outside = (p: typeof after) =>
+    MEASURE_NAMES.filter((m) => ['below', 'above'].includes(standingOf(p[m], document.standard[m]))).length
+  if (outside(corrected.predictions) > outside(after)) return undefined
   const seconds = Math.max(HAND_S, Math.round(corrected.durationS / HAND_S) * HAND_S)
   return Math.abs(seconds - durationS) < HAND_S / 2 ? undefined : seconds
 }

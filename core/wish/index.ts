@@ -1,0 +1,3 @@
+export { fitsWish, type Wished } from './fitsWish.ts'
+export { readWish, TASTES, type Taste, type Wish } from './readWish.ts'
+export { sayWish } from './sayWish.ts'

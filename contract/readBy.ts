@@ -39,7 +39,7 @@ export const READ_BY = {
   '/api/ingredients/{slug}/draft': ['draft', 'house'],
   '/api/slots/{slug}/draft': ['draft', 'house'],
   '/api/menu': PLAN,
-  '/api/menu/poured': GLASSES,
+  '/api/menu/poured': [...GLASSES, 'tonight'],
   '/api/menu/next': GLASSES,
   '/api/menu/next/lock': GLASSES,
   '/api/shown-drinks': [...GLASSES, 'draft'],

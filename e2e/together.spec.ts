@@ -15,6 +15,7 @@ test('two people on one draft: the second is told, compares, and neither loses w
   }
   const manager = await open('Manager')
   const lead = await open('Lead')
+  await hearsNothing(lead)
   await manager.getByRole('textbox', { name: 'Amount of Lemon juice' }).fill('1 oz')
   await draftSaved(manager)
   await lead.getByRole('textbox', { name: 'Amount of Sugar syrup 1:1 by weight' }).fill('¾ oz')

@@ -22,6 +22,19 @@ export const DRINKS: readonly Topic[] = ['drink', 'house']
 /** What is planned and poured: a decision changes the plan, publishing takes it on, and a new model may change it. */
 export const PLAN: readonly Topic[] = ['plan', 'decision', 'edition', 'house']
 
+/** What is out, and what was chosen for tonight, with all that it is about. */
+export const TONIGHT: readonly Topic[] = [
+  'out',
+  'tonight',
+  'lot',
+  'slot',
+  'well',
+  'glass',
+  'settings',
+  'house',
+  ...SHELF,
+]
+
 /** What an answer depends on besides its address and whether sealed formulas may be opened. */
 export interface Keep<P, Q = undefined> {
   reads: readonly Topic[] | ((params: P, query: Q) => readonly Topic[])

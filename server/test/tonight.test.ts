@@ -7,6 +7,7 @@ import {
   houseFileSchema,
   type Menu,
   type OutMarkSaid,
+  type Pourable,
   type Tonight,
 } from '@conch/contract'
 import type { DrinkDocument } from '@conch/core/drink'
@@ -226,6 +227,76 @@ describe.each(BACKENDS)('tonight, %s', (backend) => {
     const own = (d?: DrinkAtWell) => d?.missing.filter((m) => m.of === 'ferry-nine') ?? []
     expect([own(was), own(is)]).toEqual([[], []])
     for (const { body } of marks) await back(body.id)
+  })
+
+  it('pours what was chosen: its figures on the menu, its allergens before the guest', async () => {
+    const document = await documentOf('green-pilot')
+    const instead = {
+      ...document,
+      pours: document.pours.map((p) => (p.ingredient === 'falernum' ? { ...p, ingredient: 'coconut-cream-mix' } : p)),
+    }
+    const lineOf = async () =>
+      (await server.get<PouredMenu>('/api/menu/poured?well=hearth', BAR)).body.chapters
+        .flatMap((c) => c.drinks)
+        .find((d) => d.drink === 'green-pilot')
+    const guestOf = async () =>
+      (await server.get<PublishedMenu>('/api/published-menu', { as: 'viewer' })).body.chapters
+        .flatMap((c) => c.drinks)
+        .find((d) => d.name === 'Green Pilot')
+    const [before, guestBefore] = [await lineOf(), await guestOf()]
+    const { body: out } = await mark('falernum')
+    expect(guestBefore?.allergens.join()).not.toContain('coconut')
+    const sees = (await tonight()).choices.filter((c) => c.drink === 'green-pilot').at(-1)?.id ?? null
+    expect((await choose('green-pilot', { kind: 'instead', document: instead, sees })).status).toBe(201)
+    const guest = await guestOf()
+    expect(guest?.allergens.join()).toContain('coconut')
+    expect(guest?.allergens.join()).toContain('ask the bar')
+    expect([guest?.isOff, guest?.strengthPct]).toEqual([false, undefined])
+    const after = await lineOf()
+    expect(after?.now?.predictions.strengthPct?.value).not.toBe(before?.now?.predictions.strengthPct?.value)
+    expect(after?.locked).toEqual(before?.locked)
+    const pour = (wish: string) =>
+      server.get<Pourable>(`/api/pourable?well=hearth&of=menu&wish=${encodeURIComponent(wish)}`, BAR)
+    expect((await pour('no coconut')).body.drinks.map((d) => d.drink)).not.toContain('green-pilot')
+    expect((await pour('coconut')).body.drinks.find((d) => d.drink === 'green-pilot')?.state).toBe('instead')
+    await back(out.id)
+    expect(await guestOf()).toEqual(guestBefore)
+    // Out again, what was chosen before is not poured by itself.
+    const again = await mark('falernum')
+    expect(await at('green-pilot', 'hearth')).toMatchObject({ state: 'dark' })
+    await back(again.body.id)
+  })
+
+  it('finds what can be poured, and what cannot only where that is asked for', async () => {
+    await server.services.glasses.settle()
+    const ask = async (search: string) => (await server.get<Pourable>(`/api/pourable?well=hearth&${search}`, BAR)).body
+    const all = await ask('of=book')
+    const menu = await ask('of=menu')
+    expect(menu.total).toBeLessThan(all.total)
+    expect(menu.pourable).toBe(menu.total)
+    const { body: out } = await mark('falernum')
+    const dark = await ask('of=menu&dark=with')
+    const without = await ask('of=menu')
+    expect(without.pourable).toBe(dark.drinks.length - dark.drinks.filter((d) => d.state === 'dark').length)
+    expect(dark.drinks.find((d) => d.drink === 'green-pilot')?.words).toBe('no Falernum with alcohol')
+    expect(without.drinks.map((d) => d.drink)).not.toContain('green-pilot')
+    await back(out.id)
+    const nuts = await ask('of=book&wish=no%20nuts')
+    expect(nuts.understood).toEqual(['without tree nuts', 'without peanuts'])
+    for (const d of nuts.drinks) expect(d.allergens).not.toContain('tree nuts')
+    expect(all.drinks.some((d) => d.allergens.includes('tree nuts'))).toBe(true)
+    // What is in it nobody knows for sure: it is counted, and nobody is told of it.
+    const shelf = (await server.get<ShelfPart>('/api/shelf?of=lime-juice')).body
+    const lime = shelf.ingredients.find((i) => i.slug === 'lime-juice')
+    const document = { ...lime, allergens: ['celery'] }
+    const revision = shelf.revisions['lime-juice']
+    expect((await server.send('PUT', '/api/ingredients/lime-juice', { document, revision }, LEAD)).status).toBe(200)
+    await server.services.glasses.settle()
+    const unsure = await ask('of=book&wish=no%20nuts')
+    expect(unsure.unsure).toBeGreaterThan(0)
+    expect(unsure.drinks.map((d) => d.drink)).not.toContain('sluice-gate-roster')
+    expect((await server.get('/api/pourable?well=attic&of=menu', BAR)).status).toBe(404)
+    expect((await server.get('/api/pourable?well=hearth&of=cellar', BAR)).status).toBe(422)
   })
 
   it('is history: said, ended, in the chain, told by the feed, and never changed', async () => {

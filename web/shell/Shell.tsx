@@ -19,6 +19,7 @@ import { ErrorBoundary } from '../ui/ErrorBoundary.tsx'
 import { Loading } from '../ui/States.tsx'
 import { useWidth, WIDTHS_PX } from '../ui/useWidth.ts'
 import { ComputingFailure } from '../workers/Computing.tsx'
+import { Alone } from './Alone.tsx'
 import { FirstSteps, useIsWalked } from './FirstSteps.tsx'
 import { Marks } from './Marks.tsx'
 import { PageLead } from './PageLead.tsx'
@@ -96,6 +97,7 @@ export function Shell({ Door }: { Door: ComponentType<{ isOpen: boolean; onClose
           <WhoMenu onWho={() => setSigningIn(true)} onHelp={() => setHelpOpen(true)} />
         </div>
       </header>
+      <Alone />
       <PageLead />
       <ComputingFailure />
       <main className="flex-1">

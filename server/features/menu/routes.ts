@@ -8,7 +8,7 @@ import {
 } from '@conch/contract'
 import { slugSchema } from '@conch/core/house/schema'
 import { z } from 'zod'
-import { DRINKS, PLAN, SHELF } from '../../http/kept.ts'
+import { DRINKS, PLAN, SHELF, TONIGHT } from '../../http/kept.ts'
 import { route, writeRoute } from '../../http/route.ts'
 import { changeMenu, getMenu } from './menuUseCases.ts'
 import { getNextMenu, getPouredMenu, getShownDrinks } from './shownMenu.ts'
@@ -32,7 +32,11 @@ export const menuRoutes = [
     act: 'read',
     query: wellQuery,
     response: pouredMenuSchema,
-    keep: { reads: ['edition', 'well', 'settings', 'menuGlasses'], until: 'halfHour' },
+    // What is made otherwise tonight is kept nowhere: it follows from the shelf itself.
+    keep: {
+      reads: ['edition', 'settings', 'menuGlasses', ...TONIGHT, 'station', 'trial'],
+      until: 'halfHour',
+    },
     handle: ({ query, actor, services }) => getPouredMenu(query.well, actor, services),
   }),
   route({

@@ -14,6 +14,7 @@ import { keyOf, type ReadGlass, type VersionKey } from '../../kept/index.ts'
 import { loadDrinkDrafts } from '../../stores/drafts.ts'
 import { loadVersionNumbers, loadVersionsOf } from '../../stores/drinks.ts'
 import { findEdition } from '../../stores/editions.ts'
+import { glassesTonight } from '../tonight/index.ts'
 
 type Figures = Partial<Record<MeasureName, number>>
 
@@ -88,7 +89,7 @@ const locked = (lockedAt: Record<string, Figures>, well: string) => {
 export async function getPouredMenu(
   well: string,
   { role }: Actor,
-  { database, held, glasses }: Services,
+  { database, held, glasses, now: clock }: Services,
 ): Promise<PouredMenu> {
   const house = await held.now()
   assertWell(house, well)
@@ -97,12 +98,14 @@ export async function getPouredMenu(
   const { number, name, publishedAt, chapters } = lines
   const keys = chapters.flatMap((c) => c.drinks)
   const kept = await glasses.read(keys, { isOpen: mayOpen(role), well })
+  const tonight = await glassesTonight(database.db, house, { well, isOpen: mayOpen(role), now: clock() })
   return {
     edition: { number, name, publishedAt },
     chapters: chapters.map((c) => ({
       name: c.name,
       drinks: c.drinks.map(({ lockedAt, ...drink }) => {
-        const now = kept.get(keyOf(drink))?.[well]
+        const instead = tonight.get(drink.drink)?.glass
+        const now = instead ? { glass: instead, isOld: false } : kept.get(keyOf(drink))?.[well]
         return { ...drink, ...locked(lockedAt, well), ...(now ? { now: forMenu(now) } : {}) }
       }),
     })),

@@ -1,5 +1,5 @@
 import { publishedMenuSchema } from '@conch/contract'
-import { SHELF } from '../../http/kept.ts'
+import { TONIGHT } from '../../http/kept.ts'
 import { route } from '../../http/route.ts'
 import { showPublishedMenu } from './showPublishedMenu.ts'
 
@@ -11,7 +11,7 @@ export const publishedRoutes = [
     act: 'readPublished',
     response: publishedMenuSchema,
     keep: {
-      reads: ['edition', 'out', 'tonight', 'lot', 'slot', 'well', 'glass', 'settings', 'house', ...SHELF],
+      reads: ['edition', ...TONIGHT],
       until: 'night',
     },
     handle: ({ actor, services }) => showPublishedMenu(services.database.db, actor, services.now()),

@@ -9,7 +9,7 @@ import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import { baseOf, bookFor, heldHouse, outsIn } from '../../held/index.ts'
 import { insertChoice, insertChoiceEnd } from '../../stores/tonight.ts'
-import { bookTonight, choicesOf, pouredDrinks, saidChoice } from './showTonight.ts'
+import { bookTonight, choicesOf, pouredDrinks, saidChoice, stillCounts } from './showTonight.ts'
 
 /**
  * Chooses for tonight. It ends when the bar's day turns, or when what was missing is back.
@@ -88,6 +88,40 @@ export async function chooseTonight(
     kept: [...kept, ['tonight_choices', id]],
   })
   return saidChoice({ id, ...row, savedBy: stamp.savedBy, savedAt: stamp.savedAt.toISOString() })
+}
+
+/** What was chosen because something was missing ends when none of it is missing any more. @param ended marks of outs */
+export async function endChoicesWithout(
+  ended: ReadonlySet<number>,
+  actor: Actor,
+  { db, now, record }: Write,
+): Promise<void> {
+  if (ended.size === 0) return
+  const held = await heldHouse(db)
+  const { settings, wells } = baseOf(held)
+  const night = nightOf(now(), clockOf(settings))
+  const choices = choicesOf(held, night).filter((c) => c.document.because.length > 0)
+  if (choices.length === 0) return
+  const poured = await pouredDrinks(db, held)
+  const left = held.tonight.outs.filter((o) => !ended.has(o.id))
+  const documents = poured.map((p) => p.document)
+  const book = bookTonight(held, documents, night, left)
+  for (const choice of choices) {
+    const { id, drink, well, document } = choice
+    const written = poured.find((p) => p.drink === drink)
+    const at = wells.filter((w) => well === null || w.slug === well)
+    if (written && at.some((w) => stillCounts(choice, drinkTonight(written.document, book, w.slug)))) continue
+    const row = await insertChoiceEnd(db, {
+      choice: id,
+      at: now(),
+      by: actor.name,
+      byId: actor.id ?? null,
+      event: { why: 'ended' },
+    })
+    if (row === undefined) continue
+    const detail = { name: written?.name ?? drink, well: well ?? 'the whole house', words: document.words }
+    record({ kind: 'tonight', subject: drink, verb: 'ended', detail, kept: [['tonight_choice_ends', row]] })
+  }
 }
 
 /** Ends a choice before its night does. @throws Refusal `notFound` where it has ended, or is of another night */

@@ -1,44 +1,14 @@
 /** Somebody says that something is out or low, and that it is back. */
 
 import type { OutMarkSaid } from '@conch/contract'
-import { isWeighed } from '@conch/core/house'
 import type { OutDocument, OutEnd } from '@conch/core/schema/tonight'
-import { fruitSlug } from '@conch/core/tonight'
 import { type Actor, stampOf } from '../../access/actor.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
-import { baseOf, type HeldHouse, heldHouse } from '../../held/index.ts'
-import { findOut, insertOut, insertOutEnd, type StoredOut } from '../../stores/tonight.ts'
-
-/** What a mark is about, as it is called; undefined where the house has no such thing. */
-export function nameOfOut({ kind, of }: Pick<OutDocument, 'kind' | 'of'>, held: HeldHouse): string | undefined {
-  if (kind === 'ingredient') return held.ingredient(of)?.name
-  if (kind === 'glass') return baseOf(held).glasses.find((g) => g.slug === of)?.name
-  if (kind === 'fruit') return fruitsOf(held).get(of)
-  const lot = held.openLot(Number(of))
-  return lot && `${lot.name}, lot ${lot.id}`
-}
-
-/** Every fruit that something is pressed from, or that is on the shelf itself: by its name as one word. */
-export function fruitsOf(held: HeldHouse): Map<string, string> {
-  const found = new Map<string, string>()
-  for (const { kind, name, fruit } of held.allIngredients()) {
-    if (fruit) found.set(fruitSlug(fruit.name), fruit.name)
-    else if (isWeighed(kind)) found.set(fruitSlug(name), name)
-  }
-  return found
-}
-
-/** As it is told: with what it is called, today or when it was said. */
-export function saidOut({ document, ingredient, ...mark }: StoredOut, held: HeldHouse): OutMarkSaid {
-  const ofLot = ingredient === null ? undefined : held.ingredient(ingredient)?.name
-  return {
-    ...mark,
-    ...document,
-    name: nameOfOut(document, held) ?? (ofLot ? `${ofLot}, lot ${document.of}` : document.of),
-    ...(ingredient === null ? {} : { ingredient }),
-  }
-}
+import { baseOf, heldHouse } from '../../held/index.ts'
+import { findOut, insertOut, insertOutEnd } from '../../stores/tonight.ts'
+import { endChoicesWithout } from './choiceUseCases.ts'
+import { nameOfOut, saidOut } from './sayOut.ts'
 
 const isSamePlace = (a: OutDocument, b: OutDocument) => a.kind === b.kind && a.of === b.of && a.well === b.well
 
@@ -104,6 +74,7 @@ export async function endOut(
     detail: { name: nameOfOut(found.document, held) ?? of, well: well ?? 'the whole house', why },
     kept: [['out_ends', row]],
   })
+  await endChoicesWithout(new Set([id]), actor, write)
   return { ended: id }
 }
 
@@ -118,6 +89,7 @@ const ENDED: Record<OutEnd['why'], string> = {
 export async function endOutsOf(ingredient: string, actor: Actor, write: Write): Promise<void> {
   const { db, record } = write
   const held = await heldHouse(db)
+  const ended = new Set<number>()
   for (const { id, document, ingredient: lotOf } of held.tonight.outs) {
     const isOfIt = (document.kind === 'ingredient' && document.of === ingredient) || lotOf === ingredient
     if (!isOfIt) continue
@@ -131,5 +103,7 @@ export async function endOutsOf(ingredient: string, actor: Actor, write: Write):
       detail,
       kept: [['out_ends', row]],
     })
+    ended.add(id)
   }
+  await endChoicesWithout(ended, actor, write)
 }

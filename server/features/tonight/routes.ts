@@ -11,7 +11,7 @@ import {
 import { slugSchema } from '@conch/core/house/schema'
 import { outDocumentSchema } from '@conch/core/schema/tonight'
 import { z } from 'zod'
-import { DRINKS, PLAN, SHELF } from '../../http/kept.ts'
+import { DRINKS, PLAN, SHELF, TONIGHT } from '../../http/kept.ts'
 import { route, writeRoute } from '../../http/route.ts'
 import { chooseTonight, endChoice } from './choiceUseCases.ts'
 import { endOut, markOut } from './outUseCases.ts'
@@ -29,7 +29,7 @@ export const tonightRoutes = [
     act: 'read',
     response: tonightSchema,
     keep: {
-      reads: ['out', 'tonight', 'edition', 'lot', 'slot', 'well', 'glass', 'settings', 'house', ...SHELF],
+      reads: ['edition', ...TONIGHT],
       until: 'night',
     },
     handle: ({ services }) => getTonight(services.database.db, services.now()),
@@ -52,7 +52,7 @@ export const tonightRoutes = [
     query: pourableQuery,
     response: pourableSchema,
     keep: {
-      reads: [...PLAN, ...DRINKS, ...SHELF, 'slot', 'well', 'glass', 'settings', 'glasses', 'out', 'tonight', 'lot'],
+      reads: [...PLAN, ...DRINKS, ...TONIGHT, 'glasses', 'station', 'trial'],
       until: 'halfHour',
     },
     handle: ({ query, actor, services }) => getPourable(query, actor, services),

@@ -15,6 +15,7 @@ import { baseOf, type HeldHouse, outsIn } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
 import { keyOf } from '../../kept/index.ts'
 import { bookTonight, choicesOf, pouredDrinks, standsAt } from './showTonight.ts'
+import { glassesTonight } from './tonightGlass.ts'
 
 const AT_ONCE = 400
 const MOST_SHOWN = 200
@@ -36,13 +37,15 @@ export async function getPourable(
     .filter(([drink]) => (of === 'menu' ? poured.has(drink) : !held.drinks.get(drink)?.isHidden))
     .map(([drink, version]) => ({ drink, version }))
   const there = whatIsThere(held, well)
+  const tonight = await glassesTonight(db, held, { well, isOpen: mayOpen(role), now: now() })
   const fitting: Pourable['drinks'] = []
   let unsure = 0
   for (let i = 0; i < keys.length; i += AT_ONCE) {
     const some = keys.slice(i, i + AT_ONCE)
     const kept = await glasses.read(some, { isOpen: mayOpen(role), well })
     for (const key of some) {
-      const { glass, isOld } = kept.get(keyOf(key))?.[well] ?? {}
+      const instead = tonight.get(key.drink)?.glass
+      const { glass, isOld } = instead ? { glass: instead, isOld: false } : (kept.get(keyOf(key))?.[well] ?? {})
       if (!glass) {
         unsure += wish.withoutAllergens.length > 0 ? 1 : 0
         continue

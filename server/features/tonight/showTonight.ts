@@ -12,7 +12,7 @@ import type { Database } from '../../database/index.ts'
 import { baseOf, type HeldHouse, heldHouse, outsIn, partFor } from '../../held/index.ts'
 import { loadVersionsOf } from '../../stores/drinks.ts'
 import type { StoredChoice } from '../../stores/tonight.ts'
-import { saidOut } from './outUseCases.ts'
+import { saidOut } from './sayOut.ts'
 
 export interface PouredDrink {
   drink: string
@@ -45,10 +45,15 @@ export async function pouredDrinks(db: Database, held: HeldHouse): Promise<reado
 const MISSING_KEY = ({ kind, of }: Missing) => `${kind}/${of}`
 
 /** As much of the house as these need, with what is out at each well. Nothing of what a mix is made of. */
-export function bookTonight(held: HeldHouse, documents: readonly DrinkDocument[], night: string): HouseBook {
+export function bookTonight(
+  held: HeldHouse,
+  documents: readonly DrinkDocument[],
+  night: string,
+  outs?: HeldHouse['tonight']['outs'],
+): HouseBook {
   const base = baseOf(held)
   const part = partFor(held, pouredIn(documents, base.slots))
-  const outAt = outsIn(held, part.ingredients)
+  const outAt = outsIn(held, part.ingredients, outs)
   // Nothing of it is computed: what is poured is told apart by its name alone.
   const { ingredients, glasses, slots, wells, settings } = resolveHouse({ ...part, lots: [] }, night)
   return { ingredients, glasses, slots: slots ?? [], wells, settings, outAt }
@@ -59,7 +64,7 @@ export const choicesOf = (held: HeldHouse, night: string): StoredChoice[] =>
   held.tonight.choices.filter((c) => c.night === night)
 
 /** Whether what a choice was made for is still so. */
-const stillCounts = ({ document: { because } }: StoredChoice, { missing }: DrinkTonight): boolean =>
+export const stillCounts = ({ document: { because } }: StoredChoice, { missing }: DrinkTonight): boolean =>
   because.length === 0 || missing.some((m) => because.includes(MISSING_KEY(m)))
 
 /** How a drink stands at a well. */
@@ -106,13 +111,6 @@ export async function getTonight(db: Database, now: Date): Promise<Tonight> {
     drinks: drinks.filter((d) => !Object.values(d.at).every(isPlain)),
     choices: choices.map(saidChoice),
   }
-}
-
-/** What no well can serve tonight. */
-export async function drinksOff(db: Database, now: Date): Promise<ReadonlySet<string>> {
-  const { drinks } = await getTonight(db, now)
-  const isOff = ({ state }: DrinkAtWell) => state === 'dark' || state === 'off'
-  return new Set(drinks.filter((d) => Object.values(d.at).every(isOff)).map((d) => d.drink))
 }
 
 export const saidChoice = ({ document, number: _, ...choice }: StoredChoice): TonightChoice => ({

@@ -90,7 +90,8 @@ function Found({ found, of, wish }: { found: Pourable; of: Of; wish: string }) {
           </>
         )}
         <b className="font-semibold">{countText(pourable)}</b> can be poured
-        {fitting > pourable && `, ${countText(fitting - pourable)} more are dark`}
+        {fitting > pourable &&
+          `, ${countText(fitting - pourable)} more ${fitting - pourable === 1 ? 'is' : 'are'} dark`}
         {wish !== '' && <span className="text-soft"> of {countText(total)}</span>}
       </p>
       {unsure > 0 && (

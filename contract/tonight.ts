@@ -120,6 +120,8 @@ export const pourableSchema = z.object({
   pourable: z.number().int(),
   /** Those that nobody may be told of for an allergen, because it is not known: somebody has to ask. */
   unsure: z.number().int(),
+  /** Some are being computed anew: asked again in a moment, more is known. */
+  isComputing: z.boolean(),
   drinks: z.array(
     drinkAtWellSchema.pick({ state: true }).extend({
       drink: slugSchema,

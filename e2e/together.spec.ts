@@ -49,7 +49,7 @@ async function twoOn(browser: Browser, url: string): Promise<[Page, Page]> {
 
 /** A page that has not heard of what others did: nothing of drafts and plans reaches it but as an answer to its writes. */
 async function hearsNothing(page: Page): Promise<void> {
-  await page.route(/\/(draft|menu)$/, (route) =>
+  await page.route(/\/(draft|menu)$|\/api\/drinks\/[a-z-]+$/, (route) =>
     route.request().method() === 'GET' ? route.abort() : route.continue(),
   )
 }

@@ -76,7 +76,10 @@ export async function staleAnswers(server: TestServer): Promise<string[]> {
   for (const path of await addressesOf(server))
     for (const as of ROLES) {
       const [kept, fresh] = [await server.get(path, { as }), await anew.get(path, { as })]
-      if (JSON.stringify(kept.body) !== JSON.stringify(fresh.body)) stale.push(`${path} for a ${as}`)
+      if (JSON.stringify(kept.body) === JSON.stringify(fresh.body)) continue
+      // The bar's day may have turned between the two.
+      const again = await server.get(path, { as })
+      if (JSON.stringify(again.body) !== JSON.stringify(fresh.body)) stale.push(`${path} for a ${as}`)
     }
   return stale
 }

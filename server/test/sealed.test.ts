@@ -1,7 +1,7 @@
 /** What is sealed stays sealed: every endpoint and every export, asked by those who may not open it. */
 
 import { inflateSync } from 'node:zlib'
-import type { Edition, OthersKnow, RecipeVersion, SplitPrep } from '@conch/contract'
+import type { Edition, OthersKnow, Pourable, RecipeVersion, SplitPrep } from '@conch/contract'
 import { SHELF_SHOWN } from '@conch/core/house'
 import type { Lot } from '@conch/core/lots'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -153,7 +153,7 @@ describe.each(BACKENDS)('on %s', (backend) => {
       '/api/flights': ['', ...slugs.map((slug) => `?of=${slug}`)],
       '/api/versions': ['?of=sealed-sling@1'],
       '/api/feed': ['', '?after=0', '?after=5'],
-      '/api/pourable': ['', '&wish=xanthic', '&wish=no%20nuts', '&dark=with'].flatMap((s) => atWells(`&of=book${s}`)),
+      '/api/pourable': ['', `&wish=${BOTTLE}`, '&wish=no%20nuts', '&dark=with'].flatMap((s) => atWells(`&of=book${s}`)),
       '/api/tonight/markables': ['', ...slugs.map((slug) => `?words=${slug}`)],
       '/api/drinks': ['', '?hidden=with', '?words=sling', '?of=sealed-sling', '?made=yes'],
       '/api/menu/poured': atWells(''),
@@ -242,6 +242,18 @@ describe.each(BACKENDS)('on %s', (backend) => {
 
   it.each(ROLES)('no reading gives it to a %s', async (role) => {
     for (const path of await everyReading()) expectNoSecret(path, await read(path, as(role)))
+  })
+
+  it.each(ROLES)('nor does a wish for it find what holds it, for a %s', async (role) => {
+    for (const wish of [BOTTLE, 'xanthic', 'code name'])
+      for (const { slug } of (await server.house()).body.wells) {
+        const path = `/api/pourable?well=${slug}&of=book&dark=with&wish=${encodeURIComponent(wish)}`
+        const { status, body } = await server.get<Pourable>(path, as(role))
+        if (status !== 200) continue
+        const found = body.drinks.map((d) => d.drink)
+        // By the name that everybody knows it is found.
+        expect(`${wish}: ${found.includes('sealed-sling')}`).toBe(`${wish}: ${wish === 'code name'}`)
+      }
   })
 
   it.each(ROLES)('no writing gives it to a %s, allowed or refused', async (role) => {

@@ -40,12 +40,14 @@ export async function getPourable(
   const tonight = await glassesTonight(db, held, { well, isOpen: mayOpen(role), now: now() })
   const fitting: Pourable['drinks'] = []
   let unsure = 0
+  let isComputing = false
   for (let i = 0; i < keys.length; i += AT_ONCE) {
     const some = keys.slice(i, i + AT_ONCE)
     const kept = await glasses.read(some, { isOpen: mayOpen(role), well })
     for (const key of some) {
       const instead = tonight.get(key.drink)?.glass
       const { glass, isOld } = instead ? { glass: instead, isOld: false } : (kept.get(keyOf(key))?.[well] ?? {})
+      if (!glass || isOld) isComputing = true
       if (!glass) {
         unsure += wish.withoutAllergens.length > 0 ? 1 : 0
         continue
@@ -83,6 +85,7 @@ export async function getPourable(
     fitting: fitting.length,
     pourable: pourable.length,
     unsure,
+    isComputing,
     drinks: listed.sort((a, b) => rank(a) - rank(b) || (a.name < b.name ? -1 : 1)).slice(0, MOST_SHOWN),
   }
 }

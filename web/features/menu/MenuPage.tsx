@@ -191,7 +191,7 @@ function MenuLine({ drink }: { drink: Line }) {
           </span>
           {stands && (
             <span className={`block text-sm leading-tight ${isDark ? 'text-stop' : 'text-soft'}`}>
-              {isDark && <b className="mr-1 font-semibold">dark:</b>}
+              {isDark && <b className="font-semibold">dark: </b>}
               {stands}
             </span>
           )}

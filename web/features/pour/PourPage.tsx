@@ -1,7 +1,7 @@
 import { type Pourable, pourableSchema } from '@conch/contract'
 import { SAFETY_DEFERRAL } from '@conch/core/house'
 import { readWish } from '@conch/core/wish'
-import { useQuery } from '@tanstack/react-query'
+import { queryOptions, useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
@@ -14,14 +14,15 @@ import { WishField } from './WishField.tsx'
 const ofWords = { menu: 'the menu', book: 'the whole book' } as const
 type Of = keyof typeof ofWords
 
+const AGAIN_MS = 600
+
 const pourableQuery = (asked: { well: string; of: Of; wish: string; dark?: 'with' | undefined }) => {
   const search = addressOf(asked)
-  return {
+  return queryOptions({
     queryKey: [KEPT, 'pourable', search],
     queryFn: () => api.get(`/api/pourable?${search}`, pourableSchema),
-    // At another well, or for another wish, what was found before is another answer.
-    placeholderData: undefined,
-  }
+    refetchInterval: ({ state }) => (state.data?.isComputing ? AGAIN_MS : false),
+  })
 }
 
 /** What can be poured with what is here now, and is what somebody wishes for. */
@@ -92,6 +93,7 @@ function Found({ found, of, wish }: { found: Pourable; of: Of; wish: string }) {
         <b className="font-semibold">{countText(pourable)}</b> can be poured
         {fitting > pourable &&
           `, ${countText(fitting - pourable)} more ${fitting - pourable === 1 ? 'is' : 'are'} dark`}
+        {found.isComputing && <span className="text-soft"> (some are being computed)</span>}
         {wish !== '' && <span className="text-soft"> of {countText(total)}</span>}
       </p>
       {unsure > 0 && (

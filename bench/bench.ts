@@ -38,6 +38,7 @@ import { Bench } from 'tinybench'
 import { DEMO } from '../server/database/paths.ts'
 import { readHouseFolder } from '../server/readHouseFolder.ts'
 import { signInAt } from '../server/testing/signIn.ts'
+import { benchEvening, benchKills } from './evening.ts'
 import { benchEmbedded, benchGrownHouse, benchPostgresql } from './grownHouse.ts'
 import { standInByMilp, standInProblem } from './standIn.ts'
 import { tuneByMilp, tuneProblem } from './tune.ts'
@@ -462,6 +463,8 @@ const parts: Record<string, () => Promise<void> | void> = {
   grown: () => benchGrownHouse(say),
   served: () => benchEmbedded(say),
   servedByPostgresql: () => benchPostgresql(say),
+  evening: () => benchEvening(say),
+  kills: () => benchKills(say),
   scripts: measureScripts,
 }
 // All of it, or the parts that are named.

@@ -185,7 +185,7 @@ async function inDirectory(work: (directory: string) => Promise<void>): Promise<
 }
 
 /** A PostgreSQL server of its own, as the tests have one. */
-async function withPostgres(work: (url: string) => Promise<void>): Promise<void> {
+export async function withPostgres(work: (url: string) => Promise<void>): Promise<void> {
   let url = ''
   const provide = (_: string, value: string) => {
     url = value

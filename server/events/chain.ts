@@ -1,7 +1,7 @@
 /** The chain of events: each hash holds what the event says, its salt, and the hash before. */
 
 import type { EventKind, EventVerb, KeptRow } from '@conch/contract'
-import { and, eq } from 'drizzle-orm'
+import { and, asc, eq, gt, lte } from 'drizzle-orm'
 import type { Actor } from '../access/actor.ts'
 import type { Database } from '../database/index.ts'
 import { chainHead, events } from '../database/schema.ts'
@@ -118,4 +118,17 @@ export async function hasHappened(db: Database, kind: EventKind, subject: string
     .where(and(eq(events.kind, kind), eq(events.subject, subject)))
     .limit(1)
   return row !== undefined
+}
+
+/** What happened behind one place in the chain, in order. @param upTo another place, counted in; left out: to the end */
+export async function eventsBehind(
+  db: Database,
+  after: number,
+  upTo?: number,
+): Promise<{ sequence: number; kind: EventKind; subject: string }[]> {
+  return db
+    .select({ sequence: events.sequence, kind: events.kind, subject: events.subject })
+    .from(events)
+    .where(and(gt(events.sequence, after), upTo === undefined ? undefined : lte(events.sequence, upTo)))
+    .orderBy(asc(events.sequence))
 }

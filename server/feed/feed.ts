@@ -4,15 +4,17 @@
  * costs nothing, and one that comes back goes on where it was.
  */
 
-import { type Asker, type FeedFrame, mayDo, type Present, toldTo } from '@conch/contract'
+import { type Asker, type EventKind, type FeedFrame, mayDo, type Present, toldTo } from '@conch/contract'
 import { LRUCache } from 'lru-cache'
 import type { OpenDatabase } from '../database/index.ts'
-import { type Heard, hearWrites } from '../events/index.ts'
+import { eventsBehind, type Heard, hearWrites } from '../events/index.ts'
 import type { Held, HeldHouse } from '../held/index.ts'
 import { Presence } from './presence.ts'
 
 /** Should a notice get lost, or a reading fail. */
 const LOOK_EVERY_MS = 5_000
+/** Events that are read for somebody who was away. */
+const MOST_READ = 2_000
 /** Drafts that are remembered for who is a moment behind. */
 const MOST_DRAFTS = 500
 
@@ -23,6 +25,14 @@ export interface Place {
   sequence: number
   drafts: number
   present: number
+  /** What happened before this process began to remember: read for who was away for longer. */
+  earlier?: readonly Happened[] | undefined
+}
+
+interface Happened {
+  sequence: number
+  kind: EventKind
+  subject: string
 }
 
 interface DraftNote {
@@ -117,14 +127,25 @@ export class Feed {
     this.house = house
     // Drafts are in no chain: who comes back after a pause looks at theirs again.
     const drafts = after === undefined ? this.draftCount : -1
-    return { house: house.id, sequence: after ?? house.at.sequence, drafts, present: -1 }
+    const sequence = after ?? house.at.sequence
+    const isRemembered = sequence >= house.at.sequence || house.eventsSince(sequence) !== undefined
+    const earlier = isRemembered ? undefined : await this.readBehind(sequence, house.at.sequence)
+    return { house: house.id, sequence, drafts, present: -1, earlier }
+  }
+
+  /** From the table: a house that was opened again remembers nothing of before. Too much of it is not told by name. */
+  private async readBehind(after: number, upTo: number): Promise<readonly Happened[] | undefined> {
+    if (upTo - after > MOST_READ) return undefined
+    const found = await eventsBehind(this.sources.database.db, after, upTo)
+    return found.length === upTo - after ? found : undefined
   }
 
   /** What happened behind a place, for a role, and the place after it; undefined: nothing that they hear of. */
   behind(place: Place, role: Asker): { frame: FeedFrame | undefined; place: Place } {
     const { house } = this
     if (!house) throw new Error('bug: nobody has a place yet')
-    const next = { ...place, house: house.id, sequence: house.at.sequence, drafts: this.draftCount }
+    const next = { ...place, house: house.id, sequence: house.at.sequence, drafts: this.draftCount, earlier: undefined }
+    if (place.earlier) return { frame: this.frameOf(place, house, role), place: next }
     const key = `${place.house} ${place.sequence} ${place.drafts} ${next.house} ${next.sequence} ${next.drafts} ${role}`
     const known = this.frames.get(key) ?? { frame: this.frameOf(place, house, role) }
     this.frames.set(key, known)
@@ -133,7 +154,10 @@ export class Feed {
 
   private frameOf(place: Place, house: HeldHouse, role: Asker): FeedFrame | undefined {
     const { sequence } = house.at
-    const events = place.house === house.id ? house.eventsSince(place.sequence) : undefined
+    const { earlier } = place
+    const since = earlier?.at(-1)?.sequence ?? place.sequence
+    const later = place.house === house.id ? house.eventsSince(since) : undefined
+    const events = later && [...(earlier ?? []), ...later]
     // Another house, or one who was away for longer than is remembered, or who has a place that never was.
     if (!events || place.sequence > sequence) return { sequence, changed: 'everything' }
     const said = events.flatMap((e) => toldTo(role, e.kind, e.subject))

@@ -10,13 +10,13 @@ import { HOUSE } from '../access/actor.ts'
 import { UnreadableDocument } from '../database/documentColumn.ts'
 import type { OpenDatabase } from '../database/index.ts'
 import { Refusal } from '../errors/Refusal.ts'
+import { eventsBehind } from '../events/index.ts'
 import { baseOf, type Held, type HeldHouse } from '../held/index.ts'
 import type { Work } from '../threads/index.ts'
 import { type ComputedGlasses, type GlassOrder, KEPT_GLASSES } from './computeGlasses.ts'
 import {
   dropKept,
   dropOtherWells,
-  eventsBehind,
   findAffected,
   findDependent,
   keyOf,

@@ -2,9 +2,9 @@
 
 import type { DrinkDocument } from '@conch/core/drink'
 import type { KeptGlass } from '@conch/core/menu'
-import { and, asc, eq, gt, notInArray, sql } from 'drizzle-orm'
+import { and, eq, notInArray, sql } from 'drizzle-orm'
 import type { Database } from '../database/index.ts'
-import { events, keptGlasses, keptUpTo, versions } from '../database/schema.ts'
+import { keptGlasses, keptUpTo, versions } from '../database/schema.ts'
 import { readAsText } from '../stores/readAsText.ts'
 import type { Topic } from './topics.ts'
 
@@ -127,15 +127,6 @@ export async function loadDocuments(
     all.push(...rows)
   }
   return all
-}
-
-/** What happened behind an event, oldest first. */
-export async function eventsBehind(db: Database, sequence: number) {
-  return db
-    .select({ sequence: events.sequence, kind: events.kind, subject: events.subject })
-    .from(events)
-    .where(gt(events.sequence, sequence))
-    .orderBy(asc(events.sequence))
 }
 
 type What = (typeof keptUpTo.$inferSelect)['what']

@@ -5,8 +5,9 @@ import { asc, eq, gt, inArray, sql } from 'drizzle-orm'
 import type { Database, OpenDatabase } from '../database/index.ts'
 import { othersTurn } from '../database/othersTurn.ts'
 import { drinks, usualPours, versions } from '../database/schema.ts'
+import { eventsBehind } from '../events/index.ts'
 import { baseOf, type Held, type HeldHouse } from '../held/index.ts'
-import { eventsBehind, loadUpTo, saveUpTo } from './glassStore.ts'
+import { loadUpTo, saveUpTo } from './glassStore.ts'
 
 const FORM = 1
 /** How long whoever asks waits for what is being counted. */

@@ -139,6 +139,26 @@ describe.each(BACKENDS)('the feed, %s', (backend) => {
     expect(again.frames[0]?.changed).toContain('draft')
   })
 
+  it('goes on where one was even in a house that was opened again since', async () => {
+    const database = await openFresh(backend)
+    const before = new TestServer(database)
+    await before.setUp()
+    await before.idOf({ as: 'lead' })
+    const begin = (await before.get<FeedFrame>('/api/feed')).body.sequence
+    const missed = await before.createDrink('Before it was opened again')
+    await before.services.feed.close()
+    const again = new TestServer(database)
+    const back = await listen(again, { as: 'lead' }, begin)
+    await back.changed(`drink/${missed.slug}`)
+    const next = await again.createDrink('After it')
+    await back.changed(`drink/${next.slug}`)
+    const drinks = back.frames.flatMap((f) => (f.changed as string[]).filter((c) => c.startsWith('drink/')))
+    expect(drinks).toEqual([`drink/${missed.slug}`, `drink/${next.slug}`])
+    back.leave()
+    await again.services.feed.close()
+    await database.close()
+  })
+
   it('says that everything may be another one to whoever comes with a place that is not known', async () => {
     for (const last of [2_000_000_000, 0]) {
       const far = await listen(one, { as: 'lead' }, last)

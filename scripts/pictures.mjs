@@ -69,7 +69,6 @@ await picture('drink-chart', '/drinks/low-water-bell')
 await picture('next-edition', '/next')
 await picture('back-bar-lantern', '/back-bar', { theme: 'lantern' })
 await picture('blend', '/blends/pilots-quorum')
-await picture('stand-in', '/stand-in?bottle=kiln-dried-overproof&drink=ember-customs&v=1&line=4')
 await picture('compare-lantern', '/compare?two=drink:low-water-bell@4,drink:lamplighters-toll@2', { theme: 'lantern' })
 await picture('lineage', '/drinks/brass-ferry/lineage')
 await picture('sheet', '/compare/sheet?of=low-water-bell@1,low-water-bell@2,low-water-bell@4')
@@ -102,7 +101,19 @@ await picture('sign-in-phone', '/', {
   },
 })
 await picture('drink-phone', '/drinks/black-buoy', { theme: 'lantern', viewport: phone })
-// Last: it changes the house.
+// Last: they change the house.
+await picture('out-lantern', '/out', {
+  theme: 'lantern',
+  who: 'Lead',
+  act: async (page) => {
+    for (const name of ['Brackwater Heavy Overproof: out in the house', 'Falernum with alcohol: low', 'lime: low'])
+      await page.getByRole('button', { name, exact: true }).click()
+    await page.getByRole('link', { name: /Instead of Brackwater/ }).first().click()
+    await page.getByRole('button', { name: 'Tonight at the Hearth' }).click()
+    await page.getByRole('button', { name: 'End that' }).waitFor()
+    await page.waitForTimeout(9000)
+  },
+})
 await picture('who-did-what', '/audit', {
   act: async (page) => {
     const headers = { origin: url }

@@ -117,7 +117,10 @@ for (const theme of ['chart', 'lantern']) {
   test(`pages are readable without sight or with little of it (${theme})`, async ({ demo, page }) => {
     await page.addInitScript((t) => localStorage.setItem('conch:theme', t), theme)
     // Something is out, and something low: what is dark is to be read, too.
-    for (const [of, level] of [['brackwater', 'out'], ['falernum', 'low']])
+    for (const [of, level] of [
+      ['brackwater', 'out'],
+      ['falernum', 'low'],
+    ])
       await demo.send('POST', '/api/outs', { kind: 'ingredient', of, well: null, level }, 2)
     const rawDays: string[] = []
     for (const path of [

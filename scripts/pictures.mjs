@@ -108,7 +108,10 @@ await picture('out-lantern', '/out', {
   act: async (page) => {
     for (const name of ['Brackwater Heavy Overproof: out in the house', 'Falernum with alcohol: low', 'lime: low'])
       await page.getByRole('button', { name, exact: true }).click()
-    await page.getByRole('link', { name: /Instead of Brackwater/ }).first().click()
+    await page
+      .getByRole('link', { name: /Instead of Brackwater/ })
+      .first()
+      .click()
     await page.getByRole('button', { name: 'Tonight at the Hearth' }).click()
     await page.getByRole('button', { name: 'End that' }).waitFor()
     await page.waitForTimeout(9000)

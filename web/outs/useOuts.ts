@@ -43,7 +43,7 @@ export function useOuts() {
       back: ({ id, name, kind, of, well, level }: OutMarkSaid) =>
         tryTo(async () => {
           await end(id, 'back')
-          toast(`${name} is back.`, {
+          toast(level === 'out' ? `${name} is back.` : `There is enough of ${name} again.`, {
             duration: UNDO_MS,
             action: {
               label: 'Undo',

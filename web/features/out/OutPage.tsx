@@ -58,7 +58,7 @@ function IsOut({ tonight, onBack }: { tonight: Tonight; onBack: (out: OutMarkSai
             </span>
             {mayMark && (
               <button type="button" className="act min-h-11" onClick={() => onBack(o)}>
-                It is back
+                {o.level === 'out' ? 'It is back' : 'Enough again'}
               </button>
             )}
           </li>
@@ -164,6 +164,7 @@ function GoThrough({
         <h2 className="text-xl">What ran out?</h2>
         <SearchField
           label="Find a bottle, mix, lot, fruit or glass"
+          hint="bottle, mix, lot, fruit, glass"
           value={words}
           waitMs={SEARCH_MS}
           onChange={setWords}

@@ -8,6 +8,7 @@ export {
   shapley,
 } from './causes.ts'
 export { type Change, type ChangeKind, changesSince, type Since } from './changesSince.ts'
+export { comesBack, type GlassMoved, glassMoved, leaves, type MeasureMove } from './glassMoved.ts'
 export { atMoment, keptGlassOf } from './keptGlass.ts'
 export type { KeptGlass } from './keptGlassSchema.ts'
 export { type LockResult, lockEdition, type PlannedChapter, type PlannedDrink } from './lockEdition.ts'

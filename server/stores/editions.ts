@@ -93,3 +93,11 @@ export async function loadPouredIn(
     .orderBy(asc(editions.number))
   return rows.map((row) => ({ ...row, publishedAt: row.publishedAt.toISOString() }))
 }
+
+/** Every edition with the drinks that it pours, newest first; without its lock. */
+export async function loadListings(
+  db: Database,
+): Promise<{ number: number; name: string; listing: { drink: string; version: number }[] }[]> {
+  const { number, name, listing } = summaryColumns
+  return db.select({ number, name, listing }).from(editions).orderBy(desc(editions.number))
+}

@@ -231,6 +231,9 @@ async function season(server: TestServer, bottles: readonly string[]): Promise<M
       allergens: ['celery'],
       figures: { ...bottle.figures, abvPct: { value: bottle.figures.abvPct.value + 20, basis: 'label' } },
     }
+    // What it would do, before it does it.
+    const foreseen = { kind: 'ingredients', document: { ...document, price: 12.34 } }
+    await say(`what another ${slug} would do`, server.send('POST', '/api/foresight', foreseen, lead))
     await say(
       `another ${slug}`,
       server.send('PUT', `/api/ingredients/${slug}`, { document, revision: revisions.ingredients[slug] }, lead),

@@ -36,7 +36,7 @@ function keysInCode(): { file: string; key: string[] }[] {
 }
 
 /** They follow whatever anybody does. */
-const ANYTHING = ['audit', 'doings']
+const ANYTHING = ['audit', 'doings', 'foresight']
 
 describe('what pages ask', () => {
   const keys = keysInCode()

@@ -1,5 +1,6 @@
 import { changedSchema, mayDo } from '@conch/contract'
 import { INGREDIENT_KINDS, type Ingredient, PLACES, toSlug } from '@conch/core/house'
+import { isSame } from '@conch/core/lineage'
 import { keysOf } from '@conch/core/schema/keysOf'
 import { useQueryClient } from '@tanstack/react-query'
 import { toast } from 'sonner'
@@ -10,6 +11,7 @@ import { nameForNew } from '../app/nameForNew.ts'
 import { refreshHouse } from '../app/queries.ts'
 import { useSending } from '../app/useSending.ts'
 import { useWho } from '../app/who.ts'
+import { BeforeSaving } from '../foresight/index.ts'
 import { Dialog } from '../ui/Dialog.tsx'
 import { DialogButtons } from '../ui/DialogButtons.tsx'
 import { Field } from '../ui/Field.tsx'
@@ -149,6 +151,13 @@ export function IngredientDialog({ ingredient, startName = '', onClose, onSaved 
             )}
           </Field>
         </fieldset>
+        <BeforeSaving
+          change={
+            ingredient && mayEdit && !isSame(draft, asBottle(start))
+              ? { kind: 'ingredients', document: draft }
+              : undefined
+          }
+        />
         {form.problem && (
           <p role="alert" className="mb-3 border-l-4 border-stop pl-3 text-stop">
             {form.problem}

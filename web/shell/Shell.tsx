@@ -12,6 +12,7 @@ import { lockScreen, signOut } from '../app/signingIn.ts'
 import { flagSchema, readStored, writeStored } from '../app/stored.ts'
 import { IDLE_LOCK_MINUTES, useIdleLock } from '../app/useIdleLock.ts'
 import { useWho } from '../app/who.ts'
+import { AskBeforeSaving } from '../foresight/index.ts'
 import { Seal } from '../graphics/Seal.tsx'
 import { setTheme, THEMES, type Theme, useTheme } from '../theme/theme.ts'
 import { Dialog } from '../ui/Dialog.tsx'
@@ -123,6 +124,7 @@ export function Shell({ Door }: { Door: ComponentType<{ isOpen: boolean; onClose
           <Door isOpen onClose={() => setSigningIn(false)} />
         </Suspense>
       )}
+      <AskBeforeSaving />
       <KeyHelp isOpen={isHelpOpen} onClose={() => setHelpOpen(false)} />
       <Toaster
         // Never over the thumb's bar, what opens from it, or what leads through the demo.

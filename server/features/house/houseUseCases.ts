@@ -113,7 +113,14 @@ export async function changeHouse(
     revision,
     reason = '',
     draftRevision,
-  }: { revision: number; reason?: string | undefined; draftRevision?: number | undefined },
+    touches,
+  }: {
+    revision: number
+    reason?: string | undefined
+    draftRevision?: number | undefined
+    /** What it does, as it was foreseen. */
+    touches?: object | undefined
+  },
   actor: Actor,
   { db: tx, now, record }: Write,
 ): Promise<{ revision: number }> {
@@ -153,7 +160,12 @@ export async function changeHouse(
     ]
     for (const number of numbers) if (number !== undefined) kept.push(['recipes', slug, number])
   }
-  const detail = { was: was ?? null, is: change.document, ...(reason ? { reason } : {}) }
+  const detail = {
+    was: was ?? null,
+    is: change.document,
+    ...(reason ? { reason } : {}),
+    ...(touches ? { touches } : {}),
+  }
   record({ kind: EVENT_KIND[change.kind], subject, verb: was === undefined ? 'made' : 'changed', detail, kept })
   await endDraftOf(tx, change.kind, subject, draftRevision, now())
   return { revision: saved.revision }

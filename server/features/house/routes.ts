@@ -6,6 +6,9 @@ import {
   changeManySchema,
   changeSchema,
   changeSettingsSchema,
+  type Foresee,
+  foreseeSchema,
+  foresightSchema,
   houseSchema,
   personSchema,
   recipeVersionSchema,
@@ -26,6 +29,7 @@ import { fileRoute, route, writeRoute } from '../../http/route.ts'
 import { comeIn, hashOwn } from '../access/index.ts'
 import { saveBottleTable, writeBottleTable } from './bottleTable.ts'
 import { changeMany } from './changeMany.ts'
+import { foresee, foreseenFor } from './foresee.ts'
 import { houseOf } from './getHouse.ts'
 import { type Change, changeHouse, type ShelfKind, setUpHouse } from './houseUseCases.ts'
 import { BOTTLE_ROWS } from './readBottleRows.ts'
@@ -48,7 +52,9 @@ function shelfRoute<T extends z.ZodType<{ slug: string }>>(kind: ShelfKind, what
     params: slugParams,
     body: changeSchema(schema),
     response: changedSchema,
-    handle: ({ body, params, actor, write }) => {
+    prepare: ({ body, actor, services }) =>
+      foreseenFor({ kind, document: (body as { document: unknown }).document } as Foresee, actor, services),
+    handle: ({ body, params, actor, write, prepared }) => {
       const { document, ...change } = body as { document: { slug: string } } & Omit<
         z.output<typeof changeSettingsSchema>,
         'document'
@@ -57,12 +63,22 @@ function shelfRoute<T extends z.ZodType<{ slug: string }>>(kind: ShelfKind, what
         const message = `is “${document.slug}” but the address says “${params.slug}”; a slug does not change`
         throw new Refusal('invalid', `document.slug: ${message}`, { fields: [{ field: 'document.slug', message }] })
       }
-      return changeHouse({ kind, document } as Change, change, actor, write)
+      return changeHouse({ kind, document } as Change, { ...change, touches: prepared }, actor, write)
     },
   })
 }
 
 export const houseRoutes = [
+  route({
+    method: 'post',
+    path: '/api/foresight',
+    summary: 'What a change of the shelf, a well or the settings will do, before it is saved',
+    act: 'editHouse',
+    doing: 'change the house',
+    body: foreseeSchema,
+    response: foresightSchema,
+    handle: ({ body, actor, services }) => foresee(body, actor, services),
+  }),
   route({
     method: 'get',
     path: '/api/house',
@@ -97,7 +113,9 @@ export const houseRoutes = [
     doing: 'change the settings',
     body: changeSettingsSchema,
     response: changedSchema,
-    handle: ({ body, actor, write }) => changeHouse({ kind: 'settings', document: body.document }, body, actor, write),
+    prepare: ({ body, actor, services }) => foreseenFor({ kind: 'settings', document: body.document }, actor, services),
+    handle: ({ body, actor, write, prepared }) =>
+      changeHouse({ kind: 'settings', document: body.document }, { ...body, touches: prepared }, actor, write),
   }),
   fileRoute({
     path: '/api/ingredients.csv',

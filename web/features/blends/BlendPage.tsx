@@ -10,6 +10,7 @@ import { inTheOpenQuery } from '../../app/queries.ts'
 import { useShelfOf } from '../../app/shelf.ts'
 import { useWho } from '../../app/who.ts'
 import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
+import { BeforeSaving } from '../../foresight/index.ts'
 import { SplitBar } from '../../graphics/SplitBar.tsx'
 import { StyleLines } from '../../graphics/StyleLines.tsx'
 import { IngredientPicker } from '../../shelf/IngredientPicker.tsx'
@@ -93,6 +94,7 @@ function OpenBlend({ saved, server, mayEdit }: Opened) {
           </DraftActions>
         </header>
         <ConflictPanel kind="ingredient" noun="blend" control={draft.control} nameOf={namesIn(house)} />
+        <BeforeSaving change={mayEdit && draft.isChanged ? { kind: 'ingredients', document: blend } : undefined} />
         {draft.problem && (
           <p role="alert" className="mb-3 border-l-4 border-stop pl-3 text-stop">
             {draft.problem}

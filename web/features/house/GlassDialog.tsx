@@ -1,5 +1,6 @@
 import { changedSchema } from '@conch/contract'
 import { type Glass, PLACES, toSlug } from '@conch/core/house'
+import { isSame } from '@conch/core/lineage'
 import { RANGES } from '@conch/core/schema/ranges'
 import { brimMlOf, heightMmOf } from '@conch/core/vessel'
 import { useQueryClient } from '@tanstack/react-query'
@@ -9,6 +10,7 @@ import { useHouse } from '../../app/house.tsx'
 import { nameForNew } from '../../app/nameForNew.ts'
 import { refreshHouse } from '../../app/queries.ts'
 import { useSending } from '../../app/useSending.ts'
+import { BeforeSaving } from '../../foresight/index.ts'
 import { sectionPath } from '../../graphics/glassGeometry.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { DialogButtons } from '../../ui/DialogButtons.tsx'
@@ -55,12 +57,13 @@ export function GlassDialog({ glass, mayEdit, onClose }: GlassDialogProps) {
   const start = { name, wall: { profile }, rest: others }
   const form = useSending(glass ? savedForm : glassForm, start, async ({ name, wall, rest }) => {
     const slug = saved || toSlug(name)
-    const document = { ...rest, slug, name, profile: wall.profile }
+    const document = { ...rest, slug, name, profile: [...wall.profile] }
     await api.put(`/api/glasses/${slug}`, changedSchema, { document, revision: house.revisions.glasses[saved] ?? 0 })
     await refreshHouse(queryClient)
     onClose()
   })
-  const { wall, rest } = form.watch()
+  const { name: called, wall, rest } = form.watch()
+  const typed: Glass = { ...rest, slug: saved, name: called, profile: [...wall.profile] }
   const widest = Math.max(...wall.profile.map((p) => p.radiusMm))
   const set = (change: Partial<typeof rest>) => form.setValue('rest', { ...form.getValues('rest'), ...change })
   return (
@@ -126,6 +129,13 @@ export function GlassDialog({ glass, mayEdit, onClose }: GlassDialogProps) {
             <figcaption className="caption">{Math.round(brimMlOf(wall.profile))} ml to the brim</figcaption>
           </figure>
         </fieldset>
+        <BeforeSaving
+          change={
+            glass && mayEdit && !wall.problem && !isSame(typed, glass)
+              ? { kind: 'glasses', document: typed }
+              : undefined
+          }
+        />
         {form.problem && (
           <p role="alert" className="mb-3 border-l-4 border-stop pl-3 text-stop">
             {form.problem}

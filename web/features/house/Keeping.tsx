@@ -1,6 +1,6 @@
 import { RANGES } from '@conch/core/schema/ranges'
 import { useHouse } from '../../app/house.tsx'
-import { useSaveThing } from '../../app/useSaveThing.ts'
+import { useSaveThing } from '../../foresight/index.ts'
 import { NumberField } from '../../ui/NumberField.tsx'
 import { VerifyHistory } from './VerifyHistory.tsx'
 

@@ -5,8 +5,8 @@ import { useNavigate } from 'react-router'
 import { z } from 'zod'
 import { useHouse } from '../../app/house.tsx'
 import { nameForNew } from '../../app/nameForNew.ts'
-import { useSaveThing } from '../../app/useSaveThing.ts'
 import { useSending } from '../../app/useSending.ts'
+import { useSaveThing } from '../../foresight/index.ts'
 import { Field } from '../../ui/Field.tsx'
 
 /** Places of the ice bench that no well may be called. */

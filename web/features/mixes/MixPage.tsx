@@ -8,6 +8,7 @@ import { useOpened } from '../../app/lastOpened.ts'
 import { useShelfOf } from '../../app/shelf.ts'
 import { useWho } from '../../app/who.ts'
 import { ConflictPanel } from '../../drafts/ConflictPanel.tsx'
+import { BeforeSaving } from '../../foresight/index.ts'
 import { NeedShelf } from '../../shelf/NeedShelf.tsx'
 import { NameField } from '../../ui/NameField.tsx'
 import { Failure } from '../../ui/States.tsx'
@@ -71,6 +72,7 @@ function OpenMix({ saved, server, mayEdit }: Opened) {
           <DraftActions draft={draft} saved={saved} />
         </header>
         <ConflictPanel kind="ingredient" noun="mix" control={draft.control} nameOf={namesIn(house)} />
+        <BeforeSaving change={mayEdit && draft.isChanged ? { kind: 'ingredients', document: mix } : undefined} />
         {draft.problem && (
           <p role="alert" className="mb-3 border-l-4 border-stop pl-3 text-stop">
             {draft.problem}

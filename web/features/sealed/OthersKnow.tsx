@@ -5,7 +5,7 @@ import { useQuery } from '@tanstack/react-query'
 import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
 import { KEPT } from '../../app/queries.ts'
-import { useSaveThing } from '../../app/useSaveThing.ts'
+import { useSaveThing } from '../../foresight/index.ts'
 
 /** What everybody else sees of it, how well that keeps its secret, and the way to let them see today's. */
 export function OthersKnow({ saved }: { saved: Ingredient }) {

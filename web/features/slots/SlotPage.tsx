@@ -18,6 +18,7 @@ import { DraftStatusWords } from '../../drafts/DraftStatusWords.tsx'
 import { dropWithWayBack } from '../../drafts/dropWithWayBack.ts'
 import { draftQuery } from '../../drafts/queries.ts'
 import { UndoRedo } from '../../drafts/UndoRedo.tsx'
+import { BeforeSaving } from '../../foresight/index.ts'
 import { StyleLines } from '../../graphics/StyleLines.tsx'
 import { OthersHere } from '../../live/index.ts'
 import { NeedShelf } from '../../shelf/NeedShelf.tsx'
@@ -222,6 +223,7 @@ function OpenSlot({ saved, isNew, server }: { saved: Slot; isNew: boolean; serve
             )}
           </p>
         )}
+        <BeforeSaving change={mayEdit && draft.isChanged ? { kind: 'slots', document: slot } : undefined} />
         <Candidates draft={draft} mayEdit={mayEdit} />
         <Refused draft={draft} mayEdit={mayEdit} />
         <Target draft={draft} mayEdit={mayEdit} />

@@ -89,6 +89,8 @@ export const tonightSchema = z.object({
     slugSchema,
     z.object({ ingredients: z.array(slugSchema), glasses: z.array(slugSchema), fruits: z.array(z.string()) }),
   ),
+  /** What the menu wants and the back bar itself calls out, or no longer made: nobody said so for tonight. */
+  notInStock: z.array(z.object({ slug: slugSchema, name: z.string() })),
   /** What is poured, at each well, where it is not simply made. */
   drinks: z.array(
     z.object({

@@ -16,7 +16,7 @@ const UNDO_MS = 8_000
 /** What is out, what was chosen, and the words that change it. */
 export function useOuts() {
   const client = useQueryClient()
-  const tonight = useQuery(tonightQuery).data
+  const { data: tonight, error, refetch } = useQuery(tonightQuery)
   const acts = useMemo(() => {
     const again = () => client.invalidateQueries({ queryKey: tonightQuery.queryKey })
     const tryTo = async (work: () => Promise<void>) => {
@@ -84,7 +84,7 @@ export function useOuts() {
         tryTo(async () => void (await api.post(`/api/tonight/choices/${id}/end`, ended, undefined))),
     }
   }, [client])
-  return { tonight, ...acts }
+  return { tonight, error, refetch, ...acts }
 }
 
 /** The newest choice for a drink at just this place. */

@@ -108,6 +108,10 @@ export async function getTonight(db: Database, now: Date): Promise<Tonight> {
     night,
     outs: held.tonight.outs.map((o) => saidOut(o, held)),
     outAt: outsIn(held, held.allIngredients()),
+    notInStock: [...pouredIn(documents, baseOf(held).slots)].flatMap((slug) => {
+      const { name, stock } = held.ingredient(slug) ?? {}
+      return name !== undefined && (stock === 'out' || stock === 'discontinued') ? [{ slug, name }] : []
+    }),
     drinks: drinks.filter((d) => !Object.values(d.at).every(isPlain)),
     choices: choices.map(saidChoice),
   }

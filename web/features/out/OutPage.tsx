@@ -17,12 +17,14 @@ const FIRST_ON_A_PHONE = 4
 export function OutPage() {
   const outs = useOuts()
   const { tonight } = outs
+  if (!tonight && outs.error) return <Failure error={outs.error} onRetry={() => void outs.refetch()} />
   if (!tonight) return <Loading what="what is out" />
   return (
     <div className="grid items-start gap-x-10 px-4 pt-4 pb-10 lg:grid-cols-2">
       <div className="min-w-0 max-lg:contents lg:sticky lg:top-2 lg:max-h-[calc(100dvh-1rem)] lg:overflow-y-auto">
         <h1 className="mb-3 text-3xl">Out tonight</h1>
         <IsOut tonight={tonight} onBack={outs.back} />
+        <NotInStock tonight={tonight} />
         <Darkened tonight={tonight} onEnd={outs.endChoice} />
       </div>
       <GoThrough tonight={tonight} onMark={outs.mark} onBack={outs.back} />
@@ -65,6 +67,24 @@ function IsOut({ tonight, onBack }: { tonight: Tonight; onBack: (out: OutMarkSai
         ))}
       </ul>
     </section>
+  )
+}
+
+/** What the back bar itself calls out: there it is changed, when it is delivered. */
+function NotInStock({ tonight: { notInStock } }: { tonight: Tonight }) {
+  if (notInStock.length === 0) return null
+  return (
+    <p className="mb-6 text-sm">
+      <span className="text-soft">Not in stock, as the back bar says:</span>{' '}
+      {notInStock.map(({ slug, name }, n) => (
+        <span key={slug}>
+          {n > 0 && ', '}
+          <Link className="underline" to={`/back-bar?open=${slug}`}>
+            {name}
+          </Link>
+        </span>
+      ))}
+    </p>
   )
 }
 

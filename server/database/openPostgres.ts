@@ -20,6 +20,7 @@ const CONNECT_WITHIN_MS = 10_000
 /** On which processes of one house tell each other that something was written. */
 const CHANNEL = 'conch'
 const LISTEN_AGAIN_MS = 1_000
+const END_WITHIN_MS = 500
 
 /** Why a server could not be reached, for the one who starts us. */
 function toPlain(error: unknown, url: string): unknown {
@@ -126,7 +127,9 @@ function hear(url: string, onWords: (words: string) => void): () => Promise<void
   begin()
   return async () => {
     isEnded = true
-    await client?.end().catch(() => {})
+    // A server that is away is not waited for.
+    const ended = client?.end().catch(() => {})
+    await Promise.race([ended, new Promise((r) => setTimeout(r, END_WITHIN_MS).unref())])
   }
 }
 

@@ -24,8 +24,8 @@ export const KIND_WORDS: Record<EventKind, string> = {
   person: 'a person',
   session: 'a sign-in',
   device: 'a device',
-  out: 'out tonight',
-  tonight: 'tonight’s menu',
+  out: 'a shortage',
+  tonight: 'a choice for tonight',
 }
 
 const VERB_WORDS: Record<EventVerb, string> = {
@@ -62,10 +62,10 @@ const VERB_WORDS: Record<EventVerb, string> = {
   coded: 'made a code for',
   enrolled: 'enrolled',
   removed: 'took out of the house',
-  ranOut: 'said that it is out:',
-  ranLow: 'said that it runs low:',
+  ranOut: 'reported',
+  ranLow: 'foresaw',
   ended: 'ended',
-  chosen: 'chose for tonight',
+  chosen: 'took',
 }
 
 const has = <T extends object>(words: T, key: string): key is keyof T & string => Object.hasOwn(words, key)

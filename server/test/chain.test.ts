@@ -148,6 +148,12 @@ describe.each(BACKENDS)('the chain on %s', (backend) => {
     const house = new TestServer(await openFresh(backend))
     await house.demo(houseFileSchema.parse(readHouseFolder(DEMO, new Date('2026-09-01T12:00:00Z'))))
     await growHouse(house.database.db, { seed: 3, drinks: 3, versions: 2, lots: 5, flights: 2, editions: 1 })
+    const out = { kind: 'ingredient', of: 'falernum', well: null, level: 'out' }
+    const off = { well: null, kind: 'off', words: 'no falernum', sees: null }
+    const { id } = (await house.send<{ id: number }>('POST', '/api/outs', out)).body
+    const choice = (await house.send<{ id: number }>('POST', '/api/drinks/green-pilot/tonight', off)).body
+    await house.send('POST', `/api/tonight/choices/${choice.id}/end`)
+    await house.send('POST', `/api/outs/${id}/end`, { why: 'back' })
     const { db } = house.database
     // Grown behind the chain's back: it begins anew with all of it.
     await db.transaction(async (tx) => {

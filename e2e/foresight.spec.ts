@@ -10,7 +10,7 @@ test('a bottle that is typed anew says which drinks leave their standard, and th
   await page.goto(`${demo.url}/back-bar?open=orgeat-fennick`)
   const dialog = page.getByRole('dialog')
   await expect(dialog.getByRole('region', { name: 'Before it is saved' })).toHaveCount(0)
-  await dialog.getByRole('textbox', { name: /Sugar/ }).first().fill('74')
+  await dialog.getByRole('textbox', { name: /Sugar/ }).first().fill('110')
   const before = dialog.getByRole('region', { name: 'Before it is saved' })
   await expect(before).toContainText(/drinks? of the menu moves?, \d leaves? (its|their) standard/)
   await expect(before).toContainText('Last summer')
@@ -19,7 +19,7 @@ test('a bottle that is typed anew says which drinks leave their standard, and th
   )
   // Typed back, there is nothing to say.
   await dialog.getByRole('textbox', { name: /Sugar/ }).first().fill('48')
-  await dialog.getByRole('textbox', { name: /Sugar/ }).first().fill('74')
+  await dialog.getByRole('textbox', { name: /Sugar/ }).first().fill('110')
   await expect(before).toBeVisible()
   await dialog.getByRole('button', { name: 'Save', exact: true }).click()
   await expect(dialog).toHaveCount(0)

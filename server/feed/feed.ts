@@ -100,6 +100,8 @@ export class Feed {
       })
       .finally(() => {
         this.reading = undefined
+        // Who woke it when it had just looked for the last time is not forgotten.
+        if (this.isStale && !this.isClosed) this.wake({ drafts: [] })
       })
   }
 

@@ -1,4 +1,4 @@
-import type { Asker } from '@conch/contract'
+import { type Asker, mayDo } from '@conch/contract'
 import { type SSEStreamingApi, streamSSE } from 'hono/streaming'
 import type { Actor } from '../../access/actor.ts'
 import { readActorAgain } from '../../door/readActor.ts'
@@ -37,13 +37,16 @@ export function streamFeed({ context: c, actor, query, services }: StreamCall<{ 
         const isSamePresent = place.present === present
         place = { ...next, present }
         // Whoever left meanwhile is told nothing more.
-        if (who !== feed.who && !(await isStill(actor))) break
+        const isAsked = who !== feed.who
         who = feed.who
+        if (isAsked && !(await isStill(actor))) break
         if (frame) {
           await stream.writeSSE({ event: 'changed', data: JSON.stringify(frame), id: String(frame.sequence) })
         }
-        if (!isSamePresent) await writePresent(stream, actor.role)
-        if (frame || !isSamePresent) continue
+        const hears = mayDo(actor.role, 'saveDraft') && !isSamePresent
+        if (hears) await writePresent(stream, actor.role)
+        // Between looking and sleeping nothing is waited for: what comes meanwhile would be missed.
+        if (frame || hears || isAsked) continue
         const nap = feed.sleep(BEAT_MS)
         waking = nap.end
         const isNews = await nap.isNews
@@ -60,9 +63,13 @@ export function streamFeed({ context: c, actor, query, services }: StreamCall<{ 
 
   /** Whether it is still the same person in the same role who listens. */
   async function isStill({ id, role, session }: Actor): Promise<boolean> {
-    if (!database.isTaking) return false
-    const now = await readActorAgain(c, await held.now(), sessions)
-    return now.id === id && now.session?.id === session?.id && now.role === role
+    try {
+      const now = await readActorAgain(c, await held.now(), sessions)
+      return now.id === id && now.session?.id === session?.id && now.role === role
+    } catch {
+      // It closes, or its database is away for a moment: who listens is asked again at the next beat.
+      return database.isTaking
+    }
   }
 
   async function writePresent(stream: SSEStreamingApi, role: Asker): Promise<void> {

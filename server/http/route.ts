@@ -188,6 +188,8 @@ const MAY_WHILE_LOCKED: ReadonlySet<Act> = new Set(['signIn', 'keepOwn'])
 async function admit(c: Context, r: Place<z.ZodType>, services: Services, isWrite: boolean): Promise<Actor> {
   const held = await services.held.now()
   const actor = await readActor(c, held, services.sessions, r.act)
+  // How far the house was when this was asked: a page that then listens hears of everything behind it.
+  if (actor.role !== 'nobody') c.header('conch-at', String(held.at.sequence))
   c.set('person', actor.name || 'nobody')
   if (isWrite && actor.session?.isLocked && !MAY_WHILE_LOCKED.has(r.act))
     throw new Refusal('locked', 'the screen is locked: say who it is, and it goes on')

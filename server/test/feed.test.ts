@@ -226,6 +226,16 @@ describe.each(BACKENDS)('the feed, %s', (backend) => {
     expect((await one.send('POST', '/api/here', { page: 'page12345', on }, { as: 'bartender' })).status).toBe(403)
   })
 
+  it('tells a page with every answer how far the house was, so that it hears of all that came behind it', async () => {
+    const who = { as: 'lead' }
+    const before = await one.file('/api/drinks', who)
+    const at = Number(before.headers.get('conch-at'))
+    const drink = await one.createDrink('Between an answer and the stream')
+    const late = await listen(other, who, at)
+    await late.changed(`drink/${drink.slug}`)
+    expect((await one.file('/api/ready', { as: '' })).headers.get('conch-at')).toBeNull()
+  })
+
   it('answers once whoever does not listen', async () => {
     const { body: begin } = await one.get<FeedFrame>('/api/feed')
     expect(begin.changed).toEqual([])

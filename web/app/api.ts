@@ -54,11 +54,18 @@ async function ask(method: string, path: string, init: RequestInit): Promise<Res
   }
 }
 
+let firstAt: number | undefined
+
+/** How far the house was when this page asked it for the first time; undefined: it has not answered yet. */
+export const firstSequence = (): number | undefined => firstAt
+
 async function send<T>(schema: z.ZodType<T>, method: string, path: string, init: RequestInit): Promise<T> {
   const who = readWho()
   const headers = new Headers(init.headers)
   if (who) headers.set('conch-person', String(who.id))
   const response = await ask(method, path, { ...init, headers })
+  const at = response.headers.get('conch-at')
+  if (at !== null && response.ok) firstAt ??= Number(at)
   const json: unknown = await response.json().catch(() => undefined)
   const problem = problemIn(json)
   if (!response.ok) {

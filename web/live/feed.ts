@@ -5,7 +5,7 @@
  */
 
 import { type FeedFrame, feedFrameSchema, type Present, presentSchema } from '@conch/contract'
-import { ApiError, api } from '../app/api.ts'
+import { ApiError, api, firstSequence } from '../app/api.ts'
 import { queryClient } from '../app/queries.ts'
 import { isTouched } from './asked.ts'
 import { setLine } from './line.ts'
@@ -25,6 +25,11 @@ type Word =
   | { kind: 'line'; isLive: boolean }
 
 let last: number | undefined
+/** Where one goes on: behind what was heard, else behind the first answer that this page got. */
+const addressOfFeed = (): string => {
+  const after = last ?? firstSequence()
+  return `/api/feed${after === undefined ? '' : `?after=${after}`}`
+}
 let waiting: Set<string> | 'everything' | undefined
 let timer: ReturnType<typeof setTimeout> | undefined
 
@@ -134,7 +139,7 @@ async function holdStream(signal: AbortSignal, say: (word: Word) => void, onLeft
 /** Asks once what happened meanwhile: which also says whether one still may. */
 async function catchUp(say: (word: Word) => void): Promise<'there' | 'away' | 'left'> {
   try {
-    const frame = await api.get(`/api/feed${last === undefined ? '' : `?after=${last}`}`, feedFrameSchema)
+    const frame = await api.get(addressOfFeed(), feedFrameSchema)
     say({ kind: 'frame', frame })
     return 'there'
   } catch (error) {
@@ -145,7 +150,7 @@ async function catchUp(say: (word: Word) => void): Promise<'there' | 'away' | 'l
 /** @returns how it ended: nothing came at all, it broke or this page was put aside, or one is not meant any more */
 function oneStream(signal: AbortSignal, say: (word: Word) => void): Promise<'silent' | 'broke' | 'left'> {
   return new Promise((resolve) => {
-    const source = new EventSource(`/api/feed${last === undefined ? '' : `?after=${last}`}`)
+    const source = new EventSource(addressOfFeed())
     let isHeard = false
     let isLeft = false
     let silence: ReturnType<typeof setTimeout> | undefined

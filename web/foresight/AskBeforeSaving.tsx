@@ -1,42 +1,11 @@
-import type { Foresight } from '@conch/contract'
-import { useSyncExternalStore } from 'react'
 import { AskFirst } from '../ui/AskFirst.tsx'
 import { ForesightLines } from './ForesightLines.tsx'
+import { useQuestion } from './question.ts'
 import { summaryOf } from './words.ts'
 
-interface Question {
-  foresight: Foresight
-  answer: (isYes: boolean) => void
-}
-
-let question: Question | undefined
-const listeners = new Set<() => void>()
-function set(next: Question | undefined): void {
-  question = next
-  for (const changed of listeners) changed()
-}
-const subscribe = (changed: () => void) => {
-  listeners.add(changed)
-  return () => void listeners.delete(changed)
-}
-
-/** Asks whoever is about to save something that hurts the menu. @returns whether it is to be saved */
-export const askBeforeSaving = (foresight: Foresight): Promise<boolean> => {
-  question?.answer(false)
-  return new Promise((resolve) => {
-    set({
-      foresight,
-      answer: (isYes) => {
-        set(undefined)
-        resolve(isYes)
-      },
-    })
-  })
-}
-
-/** Where it is asked: once on a page. */
+/** Asks whoever is about to save something that hurts the menu. */
 export function AskBeforeSaving() {
-  const asked = useSyncExternalStore(subscribe, () => question)
+  const asked = useQuestion()
   if (!asked) return null
   const { foresight, answer } = asked
   return (

@@ -3,8 +3,8 @@ import { useQueryClient } from '@tanstack/react-query'
 import { toast } from 'sonner'
 import { ApiError, api } from '../app/api.ts'
 import { refreshHouse } from '../app/queries.ts'
-import { askBeforeSaving } from './AskBeforeSaving.tsx'
 import { foretell } from './BeforeSaving.tsx'
+import { askBeforeSaving } from './question.ts'
 import { hurts, isOnMenu } from './words.ts'
 
 /** What is saved as soon as one leaves it, by its address. */

@@ -12,7 +12,7 @@ import { lockScreen, signOut } from '../app/signingIn.ts'
 import { flagSchema, readStored, writeStored } from '../app/stored.ts'
 import { IDLE_LOCK_MINUTES, useIdleLock } from '../app/useIdleLock.ts'
 import { useWho } from '../app/who.ts'
-import { AskBeforeSaving } from '../foresight/index.ts'
+import { useQuestion } from '../foresight/question.ts'
 import { Seal } from '../graphics/Seal.tsx'
 import { setTheme, THEMES, type Theme, useTheme } from '../theme/theme.ts'
 import { Dialog } from '../ui/Dialog.tsx'
@@ -29,6 +29,9 @@ import { PlacesBar, PlacesLine } from './PlacesLine.tsx'
 import { useShellCommands } from './useShellCommands.ts'
 
 const TRAY_KEY = 'conch:tray'
+const AskBeforeSaving = lazy(() =>
+  import('../foresight/AskBeforeSaving.tsx').then((m) => ({ default: m.AskBeforeSaving })),
+)
 const DeviceTray = lazy(() => import('../devices/DeviceTray.tsx').then((m) => ({ default: m.DeviceTray })))
 
 /** The slim top line, and the place below it. */
@@ -124,7 +127,7 @@ export function Shell({ Door }: { Door: ComponentType<{ isOpen: boolean; onClose
           <Door isOpen onClose={() => setSigningIn(false)} />
         </Suspense>
       )}
-      <AskBeforeSaving />
+      <Asked />
       <KeyHelp isOpen={isHelpOpen} onClose={() => setHelpOpen(false)} />
       <Toaster
         // Never over the thumb's bar, what opens from it, or what leads through the demo.
@@ -142,6 +145,18 @@ export function Shell({ Door }: { Door: ComponentType<{ isOpen: boolean; onClose
         }}
       />
     </div>
+  )
+}
+
+/** What is asked before something is saved: it comes when it is asked. */
+function Asked() {
+  const question = useQuestion()
+  return (
+    question && (
+      <Suspense fallback={null}>
+        <AskBeforeSaving />
+      </Suspense>
+    )
   )
 }
 

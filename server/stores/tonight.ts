@@ -28,7 +28,9 @@ export interface StoredChoice {
   savedAt: string
 }
 
-const LOT_OF = sql`case when ${outs.document} ->> 'kind' = 'lot' then (${outs.document} ->> 'of')::int end`
+/** A copy that somebody wrote by hand may name anything. */
+const LOT_OF = sql`case when ${outs.document} ->> 'kind' = 'lot' and ${outs.document} ->> 'of' ~ '^[0-9]{1,9}$'
+  then (${outs.document} ->> 'of')::int end`
 
 /** Of choices the newest: those of this night are among them. */
 const MOST_CHOICES = 300

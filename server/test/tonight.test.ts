@@ -336,4 +336,15 @@ describe.each(BACKENDS)('tonight, %s', (backend) => {
     const found = (await server.get<{ of: string }[]>('/api/tonight/markables?words=quayside', BAR)).body
     expect(found.map((m) => m.of)).toEqual(['quayside-reserve'])
   })
+
+  it('opens with whatever a copy that was written by hand calls a lot', async () => {
+    const odd = { kind: 'lot' as const, of: 'no-number', well: null, level: 'out' as const }
+    for (const of of ['no-number', '99999999999'])
+      await server.database.db.insert(outs).values({ document: { ...odd, of }, savedBy: 'X', savedAt: now })
+    server.services.held.forget()
+    expect((await tonight()).outs.filter((o) => o.kind === 'lot').map((o) => o.name)).toEqual([
+      'no-number',
+      '99999999999',
+    ])
+  })
 })

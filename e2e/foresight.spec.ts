@@ -23,7 +23,7 @@ test('a bottle that is typed anew says which drinks leave their standard, and th
   await expect(before).toBeVisible()
   await dialog.getByRole('button', { name: 'Save', exact: true }).click()
   await expect(dialog).toHaveCount(0)
-  const { entries } = (await demo.send<AuditPage>('GET', '/api/audit')).body
+  const { entries } = (await demo.send<AuditPage>('GET', '/api/audit?kind=ingredient')).body
   expect(JSON.stringify(entries[0]?.detail.touches)).toContain('low-water-bell')
 })
 

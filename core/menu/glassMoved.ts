@@ -43,7 +43,8 @@ export function glassMoved(before: KeptGlass, after: KeptGlass): GlassMoved | un
     ]
   })
   const wordsOf = ({ cautions, problems }: KeptGlass) => [
-    ...cautions.map((c) => c.text),
+    // That something is outside its standard is said with what moved.
+    ...cautions.filter((c) => c.code !== 'drift').map((c) => c.text),
     ...problems.map((p) => `cannot be made: ${p.message}`),
   ]
   const without = (all: readonly string[], others: readonly string[]) => all.filter((w) => !others.includes(w))

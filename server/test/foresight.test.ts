@@ -123,6 +123,16 @@ describe.each(BACKENDS)('before it is saved, %s', (backend) => {
     }
   })
 
+  it('knows what the menu stands on in a house that has computed nothing yet', async () => {
+    const fresh = new TestServer(await openFresh(backend), () => NOW)
+    await fresh.demo(houseFileSchema.parse(readHouseFolder(DEMO, NOW)))
+    const { settings } = (await fresh.house()).body
+    const document = { ...settings, kit: { ...settings.kit, ounceMl: 29.5735 } }
+    const { body } = await fresh.send<Foresight>('POST', '/api/foresight', { kind: 'settings', document })
+    expect(body.drinks.filter((d) => d.isPoured).length).toBeGreaterThan(8)
+    await fresh.database.close()
+  })
+
   it('says of what is poured of a lot that it comes with the next one, and so it does', async () => {
     const { ingredients, revisions } = (await server.house()).body
     const mix = ingredients.find((i) => i.slug === 'cinnamon-syrup')

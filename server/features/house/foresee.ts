@@ -13,7 +13,7 @@ import { closeHouse, mayOpen } from '../../access/seal.ts'
 import { Refusal } from '../../errors/Refusal.ts'
 import { baseOf, closureOf, type HeldHouse, type HousePart, outsIn, partOf, toBook } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
-import { KEPT_GLASSES, type VersionKey } from '../../kept/index.ts'
+import { KEPT_GLASSES, shelfOf, topicsOf, type VersionKey } from '../../kept/index.ts'
 import { loadVersionsOf } from '../../stores/drinks.ts'
 import { loadListings } from '../../stores/editions.ts'
 import { mixesHolding } from './shelf.ts'
@@ -26,6 +26,29 @@ function topicOf(change: Foresee): string {
   if (change.kind === 'settings') return 'settings'
   const letter = { ingredients: 'i', slots: 's', glasses: 'g', wells: 'w' }[change.kind]
   return `${letter}:${change.document.slug}`
+}
+
+/**
+ * What is poured or planned and stands on it, whether it was computed already or not: right after a start, or a copy,
+ * nobody knows yet of the others what they stand on.
+ */
+async function menuStandingOn(
+  topic: string,
+  { poured, planned }: ReturnType<Services['glasses']['listings']>,
+  held: HeldHouse,
+  db: Services['database']['db'],
+): Promise<Map<string, VersionKey>> {
+  const keys = [...new Map([...planned, ...poured])].map(([drink, version]) => ({ drink, version }))
+  const found = await loadVersionsOf(db, keys)
+  const wells = baseOf(held).wells
+  return new Map(
+    keys.flatMap((key): [string, VersionKey][] => {
+      const document = found.get(`${key.drink} ${key.version}`)?.document
+      if (!document) return []
+      const { slugs } = shelfOf(document, held)
+      return wells.some(({ slug }) => topicsOf(document, slugs, slug).includes(topic)) ? [[key.drink, key]] : []
+    }),
+  )
 }
 
 /** The part of the house with the change in it. */
@@ -74,9 +97,10 @@ export async function foresee(change: Foresee, actor: Actor, services: Services)
   const shown = await glasses.shownVersions()
   const { poured, planned } = glasses.listings()
   const rank = ({ drink }: VersionKey) => (poured.has(drink) ? 0 : planned.has(drink) ? 1 : 2)
-  const touched = (await glasses.dependent([topicOf(change)]))
-    .filter((k) => shown.get(k.drink) === k.version)
-    .sort((a, b) => rank(a) - rank(b) || (a.drink < b.drink ? -1 : 1))
+  const topic = topicOf(change)
+  const menu = await menuStandingOn(topic, { poured, planned }, held, database.db)
+  const known = (await glasses.dependent([topic])).filter((k) => shown.get(k.drink) === k.version && !menu.has(k.drink))
+  const touched = [...menu.values(), ...known].sort((a, b) => rank(a) - rank(b) || (a.drink < b.drink ? -1 : 1))
   const near = touched.slice(0, isOpen ? MOST_LOOKED : MOST_LOOKED * 5)
   const found = await loadVersionsOf(database.db, near)
   const stands = near.flatMap((key) => {

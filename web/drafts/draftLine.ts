@@ -29,6 +29,8 @@ export interface DraftPlace<D> {
   /** What stands on the server, out of a refusal. */
   readCurrent: (current: unknown) => Draft<D> | null
   drop: (revision: number) => Promise<unknown>
+  /** Asks the server for it anew. */
+  ask?: (() => Promise<Draft<D> | null>) | undefined
   /** What the server has now: every page hears of it. */
   heard: (draft: Draft<D> | null) => void
   /** Kept on this device by an earlier version of the page. */
@@ -173,6 +175,27 @@ export function meetSaved<D>(line: DraftLine<D>, saved: { document: D; revision:
     isSaved: true,
   }
   line.dispatch({ type: 'conflict', theirs })
+}
+
+/**
+ * The thing itself was saved while nothing of ours was unsaved. Mostly it was made of this very draft, which is gone with
+ * it: the server knows, and is asked before anybody is bothered.
+ */
+export async function meetSavedUnlessEnded<D>(
+  line: DraftLine<D>,
+  saved: { document: D; revision: number },
+): Promise<void> {
+  const times = line.timesEnded
+  try {
+    const server = await line.place.ask?.()
+    if (server !== undefined) hearServer(line, server)
+  } catch {
+    // Who cannot be asked now is asked when it is written on.
+    return
+  }
+  const { state } = line
+  const isStill = state?.status.kind === 'saved' && times === line.timesEnded
+  if (isStill && state.baseVersion !== null && state.baseVersion !== saved.revision) meetSaved(line, saved)
 }
 
 /** Somebody else saved while nothing of ours was unsaved: theirs is the draft now. */

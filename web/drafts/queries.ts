@@ -25,6 +25,7 @@ export const draftTransport = <K extends DraftKind>(kind: K, subject: string, qu
   send: (draft: { document: DraftDocuments[K]; baseVersion: number | null; revision: number }) =>
     api.put(pathOf(kind, subject), schemaOf(kind), draft),
   readCurrent: (current: unknown) => schemaOf(kind).nullable().safeParse(current).data ?? null,
+  ask: () => queryClient.fetchQuery({ ...draftQuery(kind, subject), staleTime: 0 }),
   drop: (revision: number) => api.delete(`${pathOf(kind, subject)}/${revision}`, dropped),
   heard: (draft: Draft<DraftDocuments[K]> | null) => {
     const { queryKey } = draftQuery(kind, subject)

@@ -142,6 +142,34 @@ describe('two people on one draft', () => {
       }),
     )
   })
+
+  it('is no conflict for whoever only looks on when the thing is saved of this very draft: the server says that it ended', async () => {
+    let asked = 0
+    const watching = open({
+      server: onServer('draft', 4),
+      beneath: { document: { note: 'old' }, revision: 1 },
+      ask: async () => {
+        asked += 1
+        return null
+      },
+    })
+    // The thing is heard of before the draft is: which comes first nobody knows.
+    watching.rerender({ beneath: { document: { note: 'draft' }, revision: 2 } })
+    await waitFor(() => expect(watching.result.current.draft).toBeUndefined())
+    expect(asked).toBe(1)
+    expect(JSON.stringify({ ...localStorage })).not.toContain('draft:x')
+    // Who cannot ask is not bothered either, until they write on.
+    const alone = open({
+      server: onServer('draft', 4),
+      beneath: { document: { note: 'old' }, revision: 1 },
+      ask: async () => {
+        throw new ApiError(undefined, 'away')
+      },
+    })
+    alone.rerender({ beneath: { document: { note: 'new' }, revision: 2 } })
+    await act(async () => {})
+    expect(alone.result.current.draft?.status.kind).toBe('saved')
+  })
 })
 
 describe('a draft that is dropped', () => {

@@ -6,6 +6,7 @@ import {
   endDraft,
   hearServer,
   meetSaved,
+  meetSavedUnlessEnded,
   openLine,
   sendDraft,
   storageKey,
@@ -69,7 +70,8 @@ export function useDraft<D extends object>(place: DraftPlace<D>): DraftControl<D
     const now = line.place.beneath
     if (!now || beneathRevision === undefined || baseVersion === undefined || baseVersion === null) return
     if (kind === 'conflict' || kind === 'saving' || baseVersion === beneathRevision) return
-    meetSaved(line, now)
+    if (kind === 'saved') void meetSavedUnlessEnded(line, now)
+    else meetSaved(line, now)
   }, [beneathRevision, baseVersion, kind, line])
 
   const acts = useMemo((): Omit<DraftControl<D>, 'draft'> => {

@@ -6,3 +6,14 @@ export const plainText = (text: string): string =>
     .normalize('NFKD')
     .replace(/[\u0300-\u036f]/g, '')
     .toLowerCase()
+
+/** Whether every word of a search is in a text: 1 or 0. Letters scattered through a name are no find. */
+export function hasAllWords(text: string, search: string): 0 | 1 {
+  const plain = plainText(text)
+  return plainText(search)
+    .trim()
+    .split(/\s+/)
+    .every((word) => plain.includes(word))
+    ? 1
+    : 0
+}

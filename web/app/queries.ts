@@ -38,7 +38,7 @@ onWrite(() => {
   void queryClient.invalidateQueries({ queryKey: [KEPT] })
 })
 /** How soon what is being computed again is asked for again. */
-const AGAIN_MS = 600
+export const AGAIN_MS = 600
 const AGAIN_WHILE_ALL_IS_COMPUTED_MS = 1500
 
 /** What is asked for as it stands in an address; what is left out is not there. */

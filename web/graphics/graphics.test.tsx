@@ -1,6 +1,6 @@
+import { hasAllWords } from '@conch/core/text'
 import { cleanup, render, screen } from '@testing-library/react'
 import { afterEach, describe, expect, it } from 'vitest'
-import { hasAllWords } from '../ui/hasAllWords.ts'
 import { measureText } from './format.ts'
 import { layersOf, spreadLabels } from './glassGeometry.ts'
 import { Window } from './Window.tsx'

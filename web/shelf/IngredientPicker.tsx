@@ -1,11 +1,11 @@
 import { INGREDIENT_KINDS, type Ingredient, isWeighed, nameApart } from '@conch/core/house'
 import type { Slot } from '@conch/core/palate'
 import { keysOf } from '@conch/core/schema/keysOf'
+import { hasAllWords } from '@conch/core/text'
 import { type ReactNode, useMemo, useState } from 'react'
 import { useHouse } from '../app/house.tsx'
 import { useKnow, useShelf } from '../app/shelf.ts'
 import { FindOne, type Found } from '../ui/FindOne.tsx'
-import { hasAllWords } from '../ui/hasAllWords.ts'
 import { useSettled } from '../ui/useSettled.ts'
 
 interface IngredientPickerProps {

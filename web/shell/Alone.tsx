@@ -23,7 +23,7 @@ export function Alone() {
   return (
     <p role="status" data-alone className="no-print border-b border-stop bg-buff px-4 py-1.5">
       <b className="font-semibold">On its own since {clockText(since.toISOString(), clock)}.</b> The house is not heard:
-      what is shown is from then, and nothing can be saved until it is back.
+      what is shown is from then. Drafts are kept on this device and sent when it is back; nothing else is.
     </p>
   )
 }

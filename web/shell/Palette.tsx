@@ -1,5 +1,6 @@
 import { bySlug, type Ingredient, nameApart } from '@conch/core/house'
 import { keysOf } from '@conch/core/schema/keysOf'
+import { hasAllWords } from '@conch/core/text'
 import { useQuery } from '@tanstack/react-query'
 import { Command as Cmdk } from 'cmdk'
 import { Dialog as Radix } from 'radix-ui'
@@ -11,7 +12,6 @@ import { lastOpened } from '../app/lastOpened.ts'
 import { drinkPageQuery } from '../app/queries.ts'
 import { useShelf } from '../app/shelf.ts'
 import { placeOf } from '../shelf/placeOf.ts'
-import { hasAllWords } from '../ui/hasAllWords.ts'
 import { useSettled } from '../ui/useSettled.ts'
 
 const GROUPS: Record<Command['group'], string> = {

@@ -1,7 +1,7 @@
+import { hasAllWords } from '@conch/core/text'
 import { Command as Cmdk } from 'cmdk'
 import { Popover } from 'radix-ui'
 import { type ReactNode, useEffect, useState } from 'react'
-import { hasAllWords } from './hasAllWords.ts'
 
 export interface Found {
   id: string

@@ -6,7 +6,7 @@ import type { Allergen } from '@conch/core/house'
 import { closeHouse } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { baseOf, type HeldHouse, outsIn, partFor, toBook } from '../../held/index.ts'
-import { bookTonight, choicesOf, pouredDrinks, standsAt } from './showTonight.ts'
+import { eveningOf, standsAt } from './showTonight.ts'
 
 export interface InTonight {
   /** No well can serve it. */
@@ -22,10 +22,7 @@ export interface InTonight {
 export async function inDrinksTonight(db: Database, held: HeldHouse, now: Date): Promise<Map<string, InTonight>> {
   const { settings, wells, slots } = baseOf(held)
   const night = nightOf(now, clockOf(settings))
-  const poured = await pouredDrinks(db, held)
-  const choices = choicesOf(held, night)
-  const documents = [...poured.map((p) => p.document), ...choices.flatMap((c) => c.document.document ?? [])]
-  const stands = bookTonight(held, documents, night)
+  const { poured, choices, documents, book: stands } = await eveningOf(db, held, night)
   const part = partFor(held, pouredIn(documents, slots))
   const book = { ...toBook(closeHouse(part, held.onShelf()), now), outAt: outsIn(held, part.ingredients) }
   return new Map(

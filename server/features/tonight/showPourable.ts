@@ -14,7 +14,7 @@ import { Refusal } from '../../errors/Refusal.ts'
 import { baseOf, type HeldHouse, outsIn } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
 import { keyOf } from '../../kept/index.ts'
-import { bookTonight, choicesOf, pouredDrinks, standsAt } from './showTonight.ts'
+import { eveningOf, standsAt } from './showTonight.ts'
 import { glassesTonight } from './tonightGlass.ts'
 
 const AT_ONCE = 400
@@ -109,10 +109,7 @@ async function menuTonight(
   night: string,
   db: Services['database']['db'],
 ): Promise<Map<string, Stands>> {
-  const poured = await pouredDrinks(db, held)
-  const choices = choicesOf(held, night)
-  const documents = [...poured.map((p) => p.document), ...choices.flatMap((c) => c.document.document ?? [])]
-  const book = bookTonight(held, documents, night)
+  const { poured, choices, book } = await eveningOf(db, held, night)
   return new Map(
     poured.map((p) => {
       const at = standsAt(p, choices, book, well)

@@ -5,7 +5,7 @@ import { clockOf, nightOf } from '@conch/core/calendar'
 import { type DrinkDocument, pouredIn } from '@conch/core/drink'
 import { resolveHouse } from '@conch/core/formula'
 import { type HouseBook, INGREDIENT_KINDS, isWeighed } from '@conch/core/house'
-import { plainText } from '@conch/core/text'
+import { hasAllWords } from '@conch/core/text'
 import { type DrinkTonight, drinkTonight, fruitSlug, type Missing } from '@conch/core/tonight'
 import { LRUCache } from 'lru-cache'
 import type { Database } from '../../database/index.ts'
@@ -63,6 +63,14 @@ export function bookTonight(
 export const choicesOf = (held: HeldHouse, night: string): StoredChoice[] =>
   held.tonight.choices.filter((c) => c.night === night)
 
+/** What is poured on a night, what was chosen for it, and as much of the house as both need. */
+export async function eveningOf(db: Database, held: HeldHouse, night: string) {
+  const poured = await pouredDrinks(db, held)
+  const choices = choicesOf(held, night)
+  const documents = [...poured.map((p) => p.document), ...choices.flatMap((c) => c.document.document ?? [])]
+  return { poured, choices, documents, book: bookTonight(held, documents, night) }
+}
+
 /** Whether what a choice was made for is still so. */
 export const stillCounts = ({ document: { because } }: StoredChoice, { missing }: DrinkTonight): boolean =>
   because.length === 0 || missing.some((m) => because.includes(MISSING_KEY(m)))
@@ -94,10 +102,7 @@ export async function getTonight(db: Database, now: Date): Promise<Tonight> {
   const held = await heldHouse(db)
   const { settings, wells } = baseOf(held)
   const night = nightOf(now, clockOf(settings))
-  const poured = await pouredDrinks(db, held)
-  const choices = choicesOf(held, night)
-  const documents = [...poured.map((p) => p.document), ...choices.flatMap((c) => c.document.document ?? [])]
-  const book = bookTonight(held, documents, night)
+  const { poured, choices, documents, book } = await eveningOf(db, held, night)
   const drinks = poured.map((p) => ({
     drink: p.drink,
     name: p.name,
@@ -124,12 +129,6 @@ export const saidChoice = ({ document, number: _, ...choice }: StoredChoice): To
 
 const MOST_FOUND = 40
 const MOST_LISTED = 300
-
-/** Whether a text has every word of a search. */
-function finderOf(search: string): (text: string) => boolean {
-  const words = plainText(search).trim().split(/\s+/)
-  return (text) => words.every((word) => plainText(text).includes(word))
-}
 
 /** What one may mark: what the menu wants, most wanted first; or what words lead to, anywhere on the shelf. */
 export async function listMarkables(db: Database, words: string): Promise<Markable[]> {
@@ -167,7 +166,6 @@ export async function listMarkables(db: Database, words: string): Promise<Markab
     for (const g of glasses) want({ kind: 'glass', of: g.slug, name: g.name, what: 'glass' })
   }
   const all = [...wants.values()].map(({ of, drinks }) => ({ ...of, drinks: [...drinks] }))
-  const isMeant = finderOf(words)
-  const found = words === '' ? all : all.filter((m) => isMeant(`${m.name} ${m.what}`))
+  const found = words === '' ? all : all.filter((m) => hasAllWords(`${m.name} ${m.what}`, words))
   return found.sort((a, b) => b.drinks.length - a.drinks.length || (a.name < b.name ? -1 : 1)).slice(0, MOST_LISTED)
 }

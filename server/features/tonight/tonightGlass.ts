@@ -7,7 +7,7 @@ import { LRUCache } from 'lru-cache'
 import { closeHouse } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { baseOf, type HeldHouse, outsIn, partFor, toBook } from '../../held/index.ts'
-import { bookTonight, choicesOf, pouredDrinks, standsAt } from './showTonight.ts'
+import { choicesOf, eveningOf, standsAt } from './showTonight.ts'
 
 /** As of one state of the house each; there are few, and each takes milliseconds. */
 const made = new LRUCache<string, KeptGlass>({ max: 200 })
@@ -23,11 +23,8 @@ export async function glassesTonight(
 ): Promise<Map<string, { choice: number; document: DrinkDocument; glass: KeptGlass }>> {
   const found = new Map<string, { choice: number; document: DrinkDocument; glass: KeptGlass }>()
   const night = nightOf(now, clockOf(baseOf(held).settings))
-  const choices = choicesOf(held, night)
-  if (choices.length === 0) return found
-  const poured = await pouredDrinks(db, held)
-  const documents = [...poured.map((p) => p.document), ...choices.flatMap((c) => c.document.document ?? [])]
-  const book = bookTonight(held, documents, night)
+  if (choicesOf(held, night).length === 0) return found
+  const { poured, choices, book } = await eveningOf(db, held, night)
   for (const p of poured) {
     const { state, choice } = standsAt(p, choices, book, well)
     const document = choices.find((c) => c.id === choice)?.document.document

@@ -1,5 +1,6 @@
 import type { EditionSummary } from '@conch/contract'
 import { nightText } from '@conch/core/calendar'
+import { hasAllWords } from '@conch/core/text'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
@@ -10,7 +11,6 @@ import { Seal } from '../../graphics/Seal.tsx'
 import type { ListColumn } from '../../list/columns.ts'
 import { ListPage, type ListSort, useListSort } from '../../list/ListPage.tsx'
 import { rowsOf } from '../../list/useRows.ts'
-import { hasAllWords } from '../../ui/hasAllWords.ts'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
 
 const ROW_PX = 54

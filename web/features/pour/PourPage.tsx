@@ -5,7 +5,7 @@ import { queryOptions, useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
-import { addressOf, KEPT } from '../../app/queries.ts'
+import { AGAIN_MS, addressOf, KEPT } from '../../app/queries.ts'
 import { useAddress } from '../../app/useAddress.ts'
 import { countText, measureText } from '../../graphics/format.ts'
 import { Failure, Loading } from '../../ui/States.tsx'
@@ -13,8 +13,6 @@ import { WishField } from './WishField.tsx'
 
 const ofWords = { menu: 'the menu', book: 'the whole book' } as const
 type Of = keyof typeof ofWords
-
-const AGAIN_MS = 600
 
 const pourableQuery = (asked: { well: string; of: Of; wish: string; dark?: 'with' | undefined }) => {
   const search = addressOf(asked)

@@ -88,7 +88,9 @@ export const signInStateSchema = z.object({
   device: deviceSchema.pick({ id: true, name: true, well: true }).nullable(),
   you: youSchema.extend({ isLocked: z.boolean() }).nullable(),
   /** Who works here: on a device of the house alone. Elsewhere one types one's name. */
-  people: z.array(z.object({ name: nameSchema, role: roleSchema, shown: z.string().nullable() })).nullable(),
+  people: z
+    .array(z.object({ id: z.number().int(), name: nameSchema, role: roleSchema, shown: z.string().nullable() }))
+    .nullable(),
   /** Whether this page came by a line that nobody else can read. */
   isSecure: z.boolean(),
 })

@@ -19,6 +19,8 @@ export const outDocumentSchema = z
     /** Where; null: in the whole house. */
     well: slugSchema.nullable(),
     level: z.enum(keysOf(OUT_LEVELS)),
+    /** When it was said, where the house heard of it later: of a device that stood alone. */
+    saidAt: z.iso.datetime().optional(),
   })
   .strict()
 export type OutDocument = z.infer<typeof outDocumentSchema>

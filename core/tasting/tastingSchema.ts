@@ -97,6 +97,8 @@ export const tasteNoteSchema = z.discriminatedUnion('kind', [
       /** Lots that were poured in it, and stations that made it, that night. */
       lots: z.array(z.number().int()).max(40),
       stations: z.array(slugSchema).max(10),
+      /** When it was said, where the house heard of it later: of a device that stood alone. */
+      saidAt: z.iso.datetime().optional(),
     })
     .strict(),
   z

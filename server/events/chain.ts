@@ -1,7 +1,7 @@
 /** The chain of events: each hash holds what the event says, its salt, and the hash before. */
 
 import type { EventKind, EventVerb, KeptRow } from '@conch/contract'
-import { and, asc, eq, gt, lte } from 'drizzle-orm'
+import { and, asc, desc, eq, gt, lte } from 'drizzle-orm'
 import type { Actor } from '../access/actor.ts'
 import type { Database } from '../database/index.ts'
 import { chainHead, events } from '../database/schema.ts'
@@ -20,6 +20,9 @@ export interface NewEvent {
   /** The chain begins with it: it holds one hash over all history that is there already. */
   isBeginning?: boolean
 }
+
+/** Of one thing in one evening there are few. */
+const MOST_SINCE = 100
 
 export type StoredEvent = typeof events.$inferSelect
 
@@ -131,4 +134,17 @@ export async function eventsBehind(
     .from(events)
     .where(and(gt(events.sequence, after), upTo === undefined ? undefined : lte(events.sequence, upTo)))
     .orderBy(asc(events.sequence))
+}
+
+/** What happened to a subject behind a place in the chain, newest first. */
+export async function happenedSince(
+  db: Database,
+  { kind, subject, after }: { kind: EventKind; subject: string; after: number },
+): Promise<StoredEvent[]> {
+  return db
+    .select()
+    .from(events)
+    .where(and(eq(events.kind, kind), eq(events.subject, subject), gt(events.sequence, after)))
+    .orderBy(desc(events.sequence))
+    .limit(MOST_SINCE)
 }

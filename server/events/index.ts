@@ -1,2 +1,11 @@
-export { eventsBehind, hasHappened, latestSequence, type NewEvent } from './chain.ts'
-export { type Follower, followWrites, type Heard, hearWrites, inWrite, tellOthers, type Write } from './write.ts'
+export { eventsBehind, happenedSince, hasHappened, latestSequence, type NewEvent } from './chain.ts'
+export {
+  type Follower,
+  followWrites,
+  type Heard,
+  hearWrites,
+  inWrite,
+  type Late,
+  tellOthers,
+  type Write,
+} from './write.ts'

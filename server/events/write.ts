@@ -12,6 +12,14 @@ export async function waitForWrites(tx: Database): Promise<void> {
   await tx.execute(sql`select pg_advisory_xact_lock(${WRITE_LOCK})`)
 }
 
+/** What was said before it could be sent. */
+export interface Late {
+  /** When. */
+  at: Date
+  /** How far the chain was when whoever said it heard the house last. */
+  sees?: number
+}
+
 /** What a use case that changes something works with: one transaction, and its word for the chain. */
 export interface Write {
   db: Database
@@ -20,6 +28,8 @@ export interface Write {
   record(event: NewEvent): void
   /** Who did it, when that is known only now: the first person of a new house. */
   actAs(actor: Actor): void
+  /** Undefined for what is done as it is said. */
+  late: Late | undefined
 }
 
 /** Whoever keeps something in step with what is written. Both are asked inside the transaction. */
@@ -116,7 +126,7 @@ async function inTurn<T>(database: OpenDatabase, work: () => Promise<T>): Promis
  */
 export async function inWrite<T>(
   database: OpenDatabase,
-  { actor, now }: { actor: Actor; now: () => Date },
+  { actor, now, late }: { actor: Actor; now: () => Date; late?: Late | undefined },
   work: (write: Write) => Promise<T>,
 ): Promise<T> {
   return inTurn(database, async () => {
@@ -133,10 +143,11 @@ export async function inWrite<T>(
       const result = await work({
         db,
         now,
-        record: (event) => void recorded.push(event),
+        record: (event) => void recorded.push(late ? saidBefore(event, late) : event),
         actAs: (actor) => {
           who = actor
         },
+        late,
       })
       const happened = await appendEvents(db, recorded, who, now())
       if (follower) afterwards = await follower.end(db, happened)
@@ -150,3 +161,9 @@ export async function inWrite<T>(
     return written
   })
 }
+
+/** The chain says when it came, and when it was said. */
+const saidBefore = (event: NewEvent, { at }: Late): NewEvent => ({
+  ...event,
+  detail: { ...event.detail, saidAt: at.toISOString() },
+})

@@ -19,6 +19,7 @@ import type { Held } from '../held/index.ts'
 import type { GlassKeeper, UsualPours } from '../kept/index.ts'
 import type { Work } from '../threads/index.ts'
 import { answerUnlessSame, etagOf, type Keep, type KeptAnswers, keyOf, stateOf } from './kept.ts'
+import { readLate } from './late.ts'
 import { check, limitBody, MOST_BODY_BYTES, readBody } from './readBody.ts'
 
 /** What every use case may need; the clock comes in here. */
@@ -91,6 +92,8 @@ interface WriteRouteOf<B extends z.ZodType, P extends z.ZodType, R extends z.Zod
    * Its answer or its body is secret, and it is another one each time: neither is kept for whoever sends it again.
    */
   isSecret?: true
+  /** A device that stands alone keeps it and sends it later. */
+  mayBeLate?: true
   /** What is slow and changes nothing: before the transaction, which holds up everybody else's writes. */
   prepare?: (call: Call<z.output<B>, z.output<P>>) => Promise<X>
   handle: (call: Call<z.output<B>, z.output<P>> & { write: Write; prepared: X }) => Promise<z.input<R>>
@@ -118,6 +121,7 @@ export interface Route {
   writes?: 'atOnce' | 'byItself'
   /** Sent again under its key it is done again. */
   isSecret?: boolean
+  mayBeLate?: boolean
   register(app: OpenAPIHono, services: Services): void
 }
 
@@ -254,6 +258,7 @@ export function writeRoute<
     act: r.act,
     writes: 'atOnce',
     isSecret: r.isSecret === true,
+    mayBeLate: r.mayBeLate === true,
     register(app, services) {
       describePlace(app, r, { type: 'application/json', schema: r.response })
       const limit = limitBody(r.mostBodyBytes ?? MOST_BODY_BYTES)
@@ -264,8 +269,9 @@ export function writeRoute<
         const key = c.req.header('idempotency-key')
         const { database, now } = services
         const call = { body, params, actor, services, context: c } as Call<z.output<B>, z.output<P>>
+        const late = r.mayBeLate ? readLate(c, now()) : undefined
         const prepared = (await r.prepare?.(call)) as X
-        const { status, answer } = await inWrite(database, { actor, now }, async (write) => {
+        const { status, answer } = await inWrite(database, { actor, now, late }, async (write) => {
           const work = async () => ({
             status: r.status ?? 200,
             answer: await r.handle({ ...call, write, prepared }),

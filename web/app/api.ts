@@ -1,5 +1,8 @@
-import { ERRORS, type ProblemDocument } from '@conch/contract'
+import { ERRORS, type ProblemDocument, SAID_AGO, SEES } from '@conch/contract'
 import type { z } from 'zod'
+import { audienceOf } from '../keeping/places.ts'
+import type { Audience } from '../keeping/store.ts'
+import { lineNow } from './line.ts'
 import { forgetWho, lockWho, readWho } from './who.ts'
 
 /** A refused or failed request, as the server explained it. */
@@ -23,7 +26,7 @@ const TRIES = 2
 const AGAIN_AFTER_MS = 500
 
 /** Random, and in every browser: `randomUUID` is not there without a secure address. */
-function newKey(): string {
+export function newKey(): string {
   return [...crypto.getRandomValues(new Uint8Array(16))].map((b) => b.toString(16).padStart(2, '0')).join('')
 }
 
@@ -46,11 +49,19 @@ function problemIn(json: unknown): ProblemDocument | undefined {
   return typeof json.code === 'string' && Object.hasOwn(ERRORS, json.code) ? (json as ProblemDocument) : undefined
 }
 
+const away = (method: string) =>
+  new ApiError(
+    undefined,
+    method === 'GET'
+      ? 'The house is not heard, and this is not kept on this device. It comes when the house is heard again.'
+      : 'The house is not heard: this was not done. Drafts and what you tap for the night are kept; do this again when it is back.',
+  )
+
 async function ask(method: string, path: string, init: RequestInit): Promise<Response> {
   try {
     return await fetch(path, { method, ...init })
   } catch {
-    throw new ApiError(undefined, 'The server cannot be reached. What you wrote is kept on this device.')
+    throw away(method)
   }
 }
 
@@ -59,10 +70,27 @@ let firstAt: number | undefined
 /** How far the house was when this page asked it for the first time; undefined: it has not answered yet. */
 export const firstSequence = (): number | undefined => firstAt
 
-async function send<T>(schema: z.ZodType<T>, method: string, path: string, init: RequestInit): Promise<T> {
+/** How far the house was when this device last heard what is out. */
+const sequences = new Map<string, number>()
+export const sequenceOf = (path: string): number | undefined => sequences.get(path)
+
+/** What is asked while the house takes the screen for open that is not: how one comes in, and whether it is there. */
+const MAY_WHILE_UNTOLD: ReadonlySet<string> = new Set(['/api/ready', '/api/sign-in', '/api/lock', '/api/feed'])
+const placeOf = (path: string) => path.split('?')[0] ?? ''
+const KEY_HEADER = 'idempotency-key'
+
+async function send<T>(
+  schema: z.ZodType<T>,
+  method: string,
+  path: string,
+  init: RequestInit,
+  onAnswer?: (answer: unknown, sequence: number | null) => void,
+): Promise<T> {
   const who = readWho()
   const headers = new Headers(init.headers)
-  if (who) headers.set('conch-person', String(who.id))
+  const isOfTap = headers.has(SAID_AGO)
+  if (who?.isUntold && !isOfTap && !MAY_WHILE_UNTOLD.has(placeOf(path))) throw away(method)
+  if (who) headers.set('conch-person', String(who.session ?? who.id))
   const response = await ask(method, path, { ...init, headers })
   const at = response.headers.get('conch-at')
   if (at !== null && response.ok) firstAt ??= Number(at)
@@ -71,7 +99,7 @@ async function send<T>(schema: z.ZodType<T>, method: string, path: string, init:
   if (!response.ok) {
     // Signed out, here or by somebody elsewhere: whoever is here now says who they are.
     if (problem?.code === 'nobody' && who && who.id === readWho()?.id) forgetWho()
-    if (problem?.code === 'locked') lockWho()
+    if (problem?.code === 'locked') lockWho({ isTold: true })
     throw new ApiError(
       problem,
       problem?.detail ?? `The server answered ${response.status} without a reason.`,
@@ -79,7 +107,11 @@ async function send<T>(schema: z.ZodType<T>, method: string, path: string, init:
     )
   }
   const parsed = schema.safeParse(json)
-  if (parsed.success) return parsed.data
+  if (parsed.success) {
+    if (method === 'GET' && at !== null) sequences.set(path, Number(at))
+    onAnswer?.(json, at === null ? null : Number(at))
+    return parsed.data
+  }
   const [issue] = parsed.error.issues
   const where = issue?.path.join('.') || 'the answer'
   throw new ApiError(
@@ -87,6 +119,61 @@ async function send<T>(schema: z.ZodType<T>, method: string, path: string, init:
     `The server answered something that this page does not understand (${where}: ${issue?.message}). Load the page again; it may be older than the house.`,
     true,
   )
+}
+
+/** For so long one waits for the house before what is kept is shown, by how it is heard. */
+const WAIT_MS = { live: 8_000, unknown: 4_000, alone: 1_500 } as const
+
+/** For whom an answer is kept here: managers read what is sealed, and nothing of it stays on a device. */
+function audienceHere(path: string): Audience | undefined {
+  const audience = audienceOf(path)
+  if (audience === undefined || audience === 'anybody') return audience
+  const role = readWho()?.role
+  const mine = role === 'viewer' ? 'guests' : role === 'bartender' || role === 'lead' ? 'bar' : undefined
+  return mine === audience ? audience : undefined
+}
+
+let isKeptShown = false
+/** Whether something was shown that this device had kept, since this was asked last. */
+export function takeKeptShown(): boolean {
+  const was = isKeptShown
+  isKeptShown = false
+  return was
+}
+
+/** Asks the house; where it is not heard, what it answered last on this device is the answer. */
+async function get<T>(path: string, schema: z.ZodType<T>): Promise<T> {
+  const audience = audienceHere(path)
+  if (audience === undefined) return send(schema, 'GET', path, {})
+  const keeping = import('../keeping/answers.ts')
+  const who = readWho()
+  const fresh = send(schema, 'GET', path, {}, (answer, sequence) => {
+    const now = readWho()
+    // Whoever asked is still here: what was answered to them is kept for their like.
+    if (now?.id !== who?.id || now?.role !== who?.role) return
+    keeping.then((k) => k.keepAnswer({ path, audience, answer, sequence, at: Date.now() })).catch(() => {})
+  })
+  const kept = async (): Promise<{ is: T } | undefined> => {
+    const found = await keeping.then((k) => k.findAnswer(path, audience)).catch(() => undefined)
+    const parsed = found && schema.safeParse(found.answer)
+    if (!parsed?.success) return undefined
+    if (found?.sequence != null) sequences.set(path, found.sequence)
+    isKeptShown = true
+    return { is: parsed.data }
+  }
+  const first = await Promise.race([
+    fresh.then(
+      (is) => ({ is }),
+      (error: unknown) => ({ error }),
+    ),
+    new Promise<undefined>((resolve) => setTimeout(resolve, WAIT_MS[lineNow()])),
+  ])
+  if (first && 'is' in first) return first.is
+  if (first && !(first.error instanceof ApiError && first.error.isAway)) throw first.error
+  const found = await kept()
+  if (!found) return fresh
+  fresh.catch(() => {})
+  return found.is
 }
 
 /** Coming in and leaving; everything else waits until somebody has said who they are. */
@@ -98,8 +185,20 @@ const LOCKED: ProblemDocument = {
   detail: 'The screen is locked: say who you are, and it goes on.',
 }
 
+const UNCONFIRMED: ProblemDocument = {
+  ...LOCKED,
+  detail: 'Nobody could look yet whether it is you: say your PIN when the house is heard, and it goes on.',
+}
+
+/** @throws ApiError where whoever is here has to say first who they are */
+export function assertMayWrite(path: string): void {
+  const who = readWho()
+  const problem = who?.isLocked ? LOCKED : who?.isUnconfirmed ? UNCONFIRMED : undefined
+  if (problem && !MAY_WHILE_LOCKED.has(path)) throw new ApiError(problem, problem.detail)
+}
+
 async function write<T>(schema: z.ZodType<T>, method: string, path: string, body?: unknown): Promise<T> {
-  if (readWho()?.isLocked && !MAY_WHILE_LOCKED.has(path)) throw new ApiError(LOCKED, LOCKED.detail)
+  assertMayWrite(path)
   const text = body === undefined ? undefined : JSON.stringify(body)
   const said = `${readWho()?.id} ${method} ${path} ${text}`
   const before = underWay.get(said)
@@ -107,7 +206,7 @@ async function write<T>(schema: z.ZodType<T>, method: string, path: string, body
   const key = keys.get(said) ?? newKey()
   keys.set(said, key)
   const headers = {
-    'idempotency-key': key,
+    [KEY_HEADER]: key,
     ...(text === undefined ? {} : { 'content-type': 'application/json' }),
   }
   const attempt = async (left: number): Promise<T> => {
@@ -132,10 +231,29 @@ async function write<T>(schema: z.ZodType<T>, method: string, path: string, body
 
 /** The server's API: every answer is parsed by its schema, every write is done once. */
 export const api = {
-  get: <T>(path: string, schema: z.ZodType<T>) => send(schema, 'GET', path, {}),
+  get,
   post: <T>(path: string, schema: z.ZodType<T>, body: unknown) => write(schema, 'POST', path, body),
   put: <T>(path: string, schema: z.ZodType<T>, body: unknown) => write(schema, 'PUT', path, body),
   delete: <T>(path: string, schema: z.ZodType<T>) => write(schema, 'DELETE', path),
+  /**
+   * Sends once what was said before: under its own key, with how long ago it was.
+   * @param sees how far the house was for whoever said it
+   */
+  sendTap: async <T>(
+    schema: z.ZodType<T>,
+    path: string,
+    { id, body, agoS, sees }: { id: string; body: unknown; agoS: number; sees: number | null },
+  ): Promise<T> => {
+    const headers = {
+      'content-type': 'application/json',
+      [KEY_HEADER]: id,
+      [SAID_AGO]: String(agoS),
+      ...(sees === null ? {} : { [SEES]: String(sees) }),
+    }
+    const answer = await send(schema, 'POST', path, { headers, body: JSON.stringify(body) })
+    for (const listener of listeners) listener()
+    return answer
+  },
   /** Says something that changes nothing: nobody waits for it, and nothing is asked for again. */
   say: <T>(path: string, schema: z.ZodType<T>, body: unknown) =>
     send(schema, 'POST', path, { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),

@@ -6,6 +6,7 @@ import {
   houseSchema,
   inTheOpenSchema,
   listedVersionSchema,
+  markablesSchema,
   menuSchema,
   modelMovedSchema,
   type NextMenu,
@@ -21,11 +22,14 @@ import { formOf } from '@conch/core/schema'
 import { keepPreviousData, QueryClient, queryOptions } from '@tanstack/react-query'
 import { z } from 'zod'
 import { ApiError, api, onWrite } from './api.ts'
+import { withSaidHere } from './saidHere.ts'
 
 export const queryClient = new QueryClient({
   defaultOptions: {
     queries: {
       staleTime: 5_000,
+      // Without the network what this device keeps is the answer: it has to be asked for, too.
+      networkMode: 'always',
       retry: (count, error) => error instanceof ApiError && error.isAway && count < 2,
     },
   },
@@ -103,8 +107,14 @@ export const drinkQuery = (slug: string) =>
 /** What is out, and what that does to the menu. */
 export const tonightQuery = queryOptions({
   queryKey: ['tonight'],
-  queryFn: () => api.get('/api/tonight', tonightForm),
+  queryFn: async () => withSaidHere(await api.get('/api/tonight', tonightForm)),
 })
+/** What one may mark out: what the menu wants, or what words lead to. */
+export const markablesQuery = (words: string) =>
+  queryOptions({
+    queryKey: ['markables', words],
+    queryFn: () => api.get(`/api/tonight/markables${words ? `?${addressOf({ words })}` : ''}`, markablesSchema),
+  })
 export const menuQuery = queryOptions({ queryKey: ['menu'], queryFn: () => api.get('/api/menu', menuForm) })
 export const editionsQuery = queryOptions({
   queryKey: ['editions'],

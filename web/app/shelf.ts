@@ -106,7 +106,8 @@ queryClient.getQueryCache().subscribe((event) => {
   for (const changed of listeners) changed()
 })
 
-function readKnown(): KnownShelf {
+/** What is known now. */
+export function knownShelf(): KnownShelf {
   if (isStale) {
     isStale = false
     const parts = queryClient.getQueryCache().findAll({ queryKey: SHELF_KEY })
@@ -120,7 +121,7 @@ function subscribe(changed: () => void): () => void {
   return () => void listeners.delete(changed)
 }
 
-export const useKnownShelf = (): KnownShelf => useSyncExternalStore(subscribe, readKnown)
+export const useKnownShelf = (): KnownShelf => useSyncExternalStore(subscribe, knownShelf)
 
 /** A part that a page needs, and whether it is there. */
 export interface ShelfNeed {
@@ -132,16 +133,21 @@ export interface ShelfNeed {
   isNear: boolean
 }
 
+/** In which parts so many slugs are asked for. */
+export function asksOf(all: Iterable<string>): ShelfAsked[] {
+  const slugs = [...new Set(all)].filter(Boolean).sort()
+  return Array.from({ length: Math.ceil(slugs.length / SLUGS_AT_ONCE) }, (_, i) => ({
+    of: slugs.slice(i * SLUGS_AT_ONCE, (i + 1) * SLUGS_AT_ONCE).join(','),
+  }))
+}
+
 /** Asks for a part of the shelf and keeps it in step as long as the page is there. Nothing asked: nothing needed. */
 export function useShelf(asked: ShelfAsked | undefined): ShelfNeed {
   const of = asked?.of
   const asks = useMemo((): ShelfAsked[] => {
     if (asked === undefined) return []
     if (of === undefined) return [asked]
-    const slugs = [...new Set(of.split(',').filter(Boolean))].sort()
-    return Array.from({ length: Math.ceil(slugs.length / SLUGS_AT_ONCE) }, (_, i) => ({
-      of: slugs.slice(i * SLUGS_AT_ONCE, (i + 1) * SLUGS_AT_ONCE).join(','),
-    }))
+    return asksOf(of.split(','))
   }, [asked, of])
   const queries = useQueries({ queries: asks.map((a) => shelfQuery(a)) })
   const { ingredients } = useKnownShelf()
@@ -189,7 +195,7 @@ export function useKnow(): (slug: string) => Promise<void> {
   const client = useQueryClient()
   return useCallback(
     async (slug) => {
-      if (readKnown().ingredients.some((i) => i.slug === slug)) return
+      if (knownShelf().ingredients.some((i) => i.slug === slug)) return
       await client.fetchQuery(shelfQuery({ of: slug }))
     },
     [client],

@@ -1,9 +1,9 @@
 /** Coming in and leaving, as pages do it: what the one before could see is asked for anew. */
 
 import { done, whileLocked, type You, youSchema } from '@conch/contract'
-import { api } from './api.ts'
+import { api, takeKeptShown } from './api.ts'
 import { queryClient } from './queries.ts'
-import { forgetWho, lockWho, readWho, setWho } from './who.ts'
+import { forgetWho, lockWho, readWho, setTold, setWho } from './who.ts'
 
 /** What says who is here, and is the same for everybody. */
 const STAYS: ReadonlySet<unknown> = new Set(['ready', 'signIn'])
@@ -19,8 +19,15 @@ export function workAs(you: You & { isLocked?: boolean }): void {
   else void queryClient.resetQueries({ predicate: (q) => !STAYS.has(q.queryKey[0]) })
 }
 
+/** What is done first while the one before is still signed in: they said something that is not sent yet. */
+let beforeLeaving: () => Promise<unknown> = async () => {}
+export const setBeforeLeaving = (work: () => Promise<unknown>): void => {
+  beforeLeaving = work
+}
+
 /** @throws ApiError with what is wrong, in words */
 export async function signIn(name: string, secret: string): Promise<You> {
+  await beforeLeaving()
   const you = await api.post('/api/sign-in', youSchema, { name, secret })
   workAs(you)
   return you
@@ -34,6 +41,7 @@ function leave(): void {
 
 /** Where the house cannot be told, nobody on this device is left signed in by the look of it alone. */
 export async function signOut(isEverywhere = false): Promise<void> {
+  await beforeLeaving()
   if (isEverywhere) await api.post('/api/sign-out-everywhere', done, {})
   else await api.post('/api/sign-out', done, undefined)
   leave()
@@ -44,8 +52,38 @@ export function lockScreen(): void {
   const who = readWho()
   if (!who || who.isLocked) return
   const hides = who.role === 'manager' || who.role === 'lead'
-  // First the server: afterwards this page sends nothing any more.
-  const told = api.post('/api/lock', done, undefined).catch(() => undefined)
   lockWho()
-  if (hides) void told.then(() => queryClient.resetQueries({ predicate: (q) => !STAYS.has(q.queryKey[0]) }))
+  const told = tellLocked()
+  // Where the house cannot be told, the bar's own answers are shown, if this device has any.
+  const isLong = new Promise((resolve) => setTimeout(resolve, LONG_MS))
+  if (hides)
+    void Promise.race([told, isLong]).then(() =>
+      queryClient.resetQueries({ predicate: (q) => !STAYS.has(q.queryKey[0]) }),
+    )
+}
+
+const LONG_MS = 1_500
+
+let telling: Promise<boolean> | undefined
+/** Tells the house that the screen is locked, or somebody else's by their word alone. @returns whether it knows by now */
+export function tellLocked(): Promise<boolean> {
+  telling ??= tellOnce().finally(() => {
+    telling = undefined
+  })
+  return telling
+}
+
+async function tellOnce(): Promise<boolean> {
+  const who = readWho()
+  if (!who?.isUntold) return true
+  try {
+    await api.post('/api/lock', done, undefined)
+  } catch {
+    return false
+  }
+  const now = readWho()
+  if (now?.id === who.id && now.session === who.session) setTold()
+  // What was answered from what is kept meanwhile is asked for now.
+  if (takeKeptShown()) void queryClient.invalidateQueries({ predicate: (q) => !STAYS.has(q.queryKey[0]) })
+  return true
 }

@@ -8,6 +8,12 @@ export type Who = z.infer<typeof whoSchema>
 const whoSchema = youSchema.pick({ id: true, name: true, role: true }).extend({
   /** Nobody has touched anything for a while: what is shown stays, and whoever taps next says who they are. */
   isLocked: z.boolean().optional(),
+  /** They said so while the house was away: nobody could look whether it is true. */
+  isUnconfirmed: z.boolean().optional(),
+  /** Whose sign-in the house still has for this device, where it is somebody else’s. */
+  session: z.number().optional(),
+  /** The house takes the screen for open still: until it was told otherwise it is asked for nothing. */
+  isUntold: z.boolean().optional(),
 })
 
 const KEY = 'conch:who'
@@ -34,9 +40,29 @@ export const setWho = ({ id, name, role, isLocked }: Who): void =>
 /** The house does not know them (any more): whoever is here signs in. */
 export const forgetWho = (): void => change(undefined)
 
-/** What was open to them is not to whoever comes by: they see what the bar sees. */
-export function lockWho(): void {
-  if (current && !current.isLocked) change({ ...current, role: whileLocked(current.role), isLocked: true })
+/** What was open to them is not to whoever comes by: they see what the bar sees. The house is told of it next. */
+export function lockWho({ isTold = false } = {}): void {
+  if (!current || current.isLocked) return
+  const { isUntold: _, ...who } = current
+  change({ ...who, role: whileLocked(current.role), isLocked: true, ...(isTold ? {} : { isUntold: true }) })
+}
+
+/** The house has been told that the screen is locked: whoever reads on reads what the bar may. */
+export function setTold(): void {
+  if (!current?.isUntold) return
+  const { isUntold: _, ...who } = current
+  change(who)
+}
+
+/**
+ * Somebody goes on here while the house is away. Their word is all there is: they read what the bar reads, and what they tap
+ * waits until they have said their PIN.
+ */
+export function goOnAs({ id, name }: Pick<Who, 'id' | 'name'>): void {
+  if (!current || current.role === 'viewer') return
+  const session = current.session ?? current.id
+  const isUntold = current.isLocked ? current.isUntold : true
+  change({ id, name, role: 'bartender', isUnconfirmed: true, session, ...(isUntold ? { isUntold } : {}) })
 }
 
 // Another page of this browser: they share one sign-in.
@@ -50,6 +76,8 @@ const subscribe = (listener: () => void) => {
   listeners.add(listener)
   return () => void listeners.delete(listener)
 }
+/** Told whenever it is somebody else, or the same one otherwise. */
+export const onWho = subscribe
 
 /** Who is signed in, if anybody is. */
 export const useMaybeWho = (): Who | undefined => useSyncExternalStore(subscribe, readWho)

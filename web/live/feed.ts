@@ -6,9 +6,9 @@
 
 import { type FeedFrame, feedFrameSchema, type Present, presentSchema } from '@conch/contract'
 import { ApiError, api, firstSequence } from '../app/api.ts'
+import { setLine } from '../app/line.ts'
 import { queryClient } from '../app/queries.ts'
 import { isTouched } from './asked.ts'
-import { setLine } from './line.ts'
 import { setPresent } from './present.ts'
 
 /** What happens within so long is asked for together; each device waits a little of its own besides. */

@@ -1,3 +1,2 @@
-export { useAloneSince } from './line.ts'
 export { OthersHere } from './OthersHere.tsx'
 export { useLive } from './useLive.ts'

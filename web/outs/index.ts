@@ -1,3 +1,3 @@
 export { PourTonight } from './PourTonight.tsx'
-export { useOuts, useStands } from './useOuts.ts'
+export { placeOfOut, useOuts, useStands } from './useOuts.ts'
 export { darkAt, isFromBefore, missingWords, otherwiseWords, saidWords, standsWords, whereWords } from './words.ts'

@@ -1,12 +1,23 @@
 import { type OutMarkSaid, outMarkSchema, type Tonight, tonightChoiceSchema } from '@conch/contract'
 import type { DrinkDocument } from '@conch/core/drink'
+import type { HouseBook } from '@conch/core/house'
 import type { OutDocument } from '@conch/core/schema/tonight'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { toast } from 'sonner'
 import { z } from 'zod'
+import { takeBack, tap } from '../alone/tap.ts'
 import { api } from '../app/api.ts'
+import { useHouse } from '../app/house.tsx'
 import { tonightQuery } from '../app/queries.ts'
+import { whereWords } from './words.ts'
+
+/** What is said, for whoever looks later what waits. */
+const sayingWords = ({ level, well }: OutDocument, name: string, wells: HouseBook['wells']) =>
+  `${name} ${level === 'out' ? 'is out' : 'runs low'} ${whereWords(well, wells)}`
+
+/** The place on this device of what is only said here so far: its number is less than none. */
+export const placeOfOut = (id: number): number | undefined => (id < 0 ? -id : undefined)
 
 const ended = z.object({ ended: z.number() })
 const said = (error: unknown) => toast(error instanceof Error ? error.message : String(error))
@@ -16,6 +27,7 @@ const UNDO_MS = 8_000
 /** What is out, what was chosen, and the words that change it. */
 export function useOuts() {
   const client = useQueryClient()
+  const { wells } = useHouse().book
   const { data: tonight, error, refetch } = useQuery(tonightQuery)
   const acts = useMemo(() => {
     const again = () => client.invalidateQueries({ queryKey: tonightQuery.queryKey })
@@ -28,28 +40,47 @@ export function useOuts() {
         await again()
       }
     }
-    const end = (id: number, why: 'back' | 'mistake') => api.post(`/api/outs/${id}/end`, ended, { why })
-    const say = (out: OutDocument) => api.post('/api/outs', outMarkSchema, out)
+    const end = (id: number, name: string, why: 'back' | 'mistake') =>
+      tap(
+        {
+          kind: 'outEnd',
+          path: `/api/outs/${id}/end`,
+          body: { why },
+          name,
+          words: why === 'back' ? `${name} is back` : `${name}: that was a wrong tap`,
+        },
+        ended,
+      )
+    const say = (out: OutDocument, name: string) =>
+      tap({ kind: 'out', path: '/api/outs', body: out, name, words: sayingWords(out, name, wells) }, outMarkSchema)
+    /** Says that it was done, or that it is kept; with a way back. */
+    const tell = (words: string, isKept: boolean, undo: () => Promise<unknown>) =>
+      toast(isKept ? `${words} Kept here, and sent when the house is heard.` : words, {
+        duration: UNDO_MS,
+        action: { label: 'Undo', onClick: () => void tryTo(async () => void (await undo())) },
+      })
     return {
       /** @param name what it is called, for the word that is shown */
       mark: (out: OutDocument, name: string) =>
         tryTo(async () => {
-          const made = await say(out)
-          toast(`${name} ${out.level === 'out' ? 'is out' : 'runs low'}.`, {
-            duration: UNDO_MS,
-            action: { label: 'Undo', onClick: () => void tryTo(async () => void (await end(made.id, 'mistake'))) },
-          })
+          const made = await say(out, name)
+          tell(`${name} ${out.level === 'out' ? 'is out' : 'runs low'}.`, 'kept' in made, () =>
+            'kept' in made ? takeBack(made.kept) : end(made.done.id, name, 'mistake'),
+          )
         }),
       back: ({ id, name, kind, of, well, level }: OutMarkSaid) =>
         tryTo(async () => {
-          await end(id, 'back')
-          toast(level === 'out' ? `${name} is back.` : `There is enough of ${name} again.`, {
-            duration: UNDO_MS,
-            action: {
-              label: 'Undo',
-              onClick: () => void tryTo(async () => void (await say({ kind, of, well, level }))),
-            },
-          })
+          const words = level === 'out' ? `${name} is back.` : `There is enough of ${name} again.`
+          const again = { kind, of, well, level }
+          const place = placeOfOut(id)
+          if (place !== undefined) {
+            // It was only said here: then nobody ever said it.
+            await takeBack(place)
+            tell(words, false, () => say(again, name))
+            return
+          }
+          const done = await end(id, name, 'back')
+          tell(words, 'kept' in done, () => ('kept' in done ? takeBack(done.kept) : say(again, name)))
         }),
       /** @returns whether it was chosen */
       choose: async (
@@ -83,7 +114,7 @@ export function useOuts() {
       endChoice: (id: number) =>
         tryTo(async () => void (await api.post(`/api/tonight/choices/${id}/end`, ended, undefined))),
     }
-  }, [client])
+  }, [client, wells])
   return { tonight, error, refetch, ...acts }
 }
 

@@ -34,17 +34,21 @@ export const whereWords = (well: string | null, wells: readonly { slug: string; 
 
 /** Who said it, and when: the clock of this night, the day of an earlier one. */
 export function saidWords(
-  { savedBy, savedAt }: Pick<OutMarkSaid, 'savedBy' | 'savedAt'>,
+  { savedBy, savedAt, saidAt }: Pick<OutMarkSaid, 'savedBy' | 'savedAt' | 'saidAt'>,
   clock: HouseClock,
   night: string,
 ) {
-  const on = nightOf(new Date(savedAt), clock)
-  return `${savedBy}, ${on === night ? clockText(savedAt, clock) : dayText(on)}`
+  const at = saidAt ?? savedAt
+  const on = nightOf(new Date(at), clock)
+  return `${savedBy}, ${on === night ? clockText(at, clock) : dayText(on)}`
 }
 
 /** Whether it was said before this bar's day began: somebody should look again. */
-export const isFromBefore = ({ savedAt }: Pick<OutMarkSaid, 'savedAt'>, clock: HouseClock, night: string): boolean =>
-  nightOf(new Date(savedAt), clock) !== night
+export const isFromBefore = (
+  { savedAt, saidAt }: Pick<OutMarkSaid, 'savedAt' | 'saidAt'>,
+  clock: HouseClock,
+  night: string,
+): boolean => nightOf(new Date(saidAt ?? savedAt), clock) !== night
 
 /** Drinks of the menu that cannot be served at a well. */
 export const darkAt = ({ drinks }: Pick<Tonight, 'drinks'>, well: string) =>

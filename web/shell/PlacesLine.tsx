@@ -24,7 +24,7 @@ const WORD = 'flex min-h-9 items-center whitespace-nowrap px-1.5 border-b-2'
 export function PlacesLine() {
   const { room: here, place, leadsTo } = useRooms()
   return (
-    <nav aria-label="Places" className="flex min-w-0 items-center gap-x-1 max-lg:hidden">
+    <nav aria-label="Places" className="flex min-w-0 items-center gap-x-1 overflow-x-auto max-lg:hidden">
       {ALL_ROOMS.map((room) => {
         const places = placesOf(room)
         if (room !== here)

@@ -7,6 +7,7 @@ import { NavLink, Outlet, ScrollRestoration, useLocation, useNavigate } from 're
 import { Toaster, toast } from 'sonner'
 import { useAllCommands } from '../app/commands.tsx'
 import { useHouse } from '../app/house.tsx'
+import { useAloneSince } from '../app/line.ts'
 import { editionsQuery } from '../app/queries.ts'
 import { lockScreen, signOut } from '../app/signingIn.ts'
 import { flagSchema, readStored, writeStored } from '../app/stored.ts'
@@ -49,6 +50,7 @@ export function Shell({ Door }: { Door: ComponentType<{ isOpen: boolean; onClose
   const isWalked = useIsWalked()
   const isAbove = isHeld || isWalked
   const newest = useQuery(editionsQuery).data?.[0]
+  const who = useWho()
 
   useEffect(() => {
     document.title = `${book.settings.name} · Lazy Conch`
@@ -71,13 +73,13 @@ export function Shell({ Door }: { Door: ComponentType<{ isOpen: boolean; onClose
       <header className="no-print flex items-center gap-x-4 border-b border-hair px-4 py-1.5 max-sm:gap-x-1">
         <NavLink
           to="/"
-          className="font-display text-lg font-bold tracking-tight max-sm:hidden"
+          className="font-display text-lg font-bold tracking-tight whitespace-nowrap max-sm:hidden lg:max-xl:hidden"
           aria-label="Lazy Conch, to the menu"
         >
           Lazy Conch
         </NavLink>
         <PlacesLine />
-        <div className="ml-auto flex items-center gap-3 max-sm:gap-0">
+        <div className="ml-auto flex shrink-0 items-center gap-3 max-sm:gap-0">
           {newest && (
             <NavLink
               to={`/editions/${newest.number}`}
@@ -94,7 +96,7 @@ export function Shell({ Door }: { Door: ComponentType<{ isOpen: boolean; onClose
             aria-label="Find anything"
           >
             <span className="sm:hidden lg:inline">Find</span>
-            <span className="max-sm:hidden">
+            <span className="max-sm:hidden lg:max-xl:hidden">
               <Keys keys="mod+k" />
             </span>
           </button>
@@ -132,7 +134,7 @@ export function Shell({ Door }: { Door: ComponentType<{ isOpen: boolean; onClose
       <Toaster
         // Never over the thumb's bar, what opens from it, or what leads through the demo.
         position={isAbove ? 'top-center' : 'bottom-left'}
-        offset={isAbove ? { top: 64 } : undefined}
+        offset={isAbove ? { top: 64 } : { bottom: who.isLocked || who.isUnconfirmed ? 84 : 24 }}
         mobileOffset={{ top: 64 }}
         toastOptions={{
           style: {
@@ -185,16 +187,25 @@ const ITEM = 'flex min-h-9 cursor-pointer items-center gap-2 px-3 outline-none d
 /** Nobody taps any more, and nothing that the bar reads went away. */
 function LockedBar({ onWho }: { onWho: () => void }) {
   const who = useWho()
-  if (!who.isLocked) return null
+  const isAway = useAloneSince() !== undefined
+  if (!who.isLocked && !who.isUnconfirmed) return null
   return (
     <section
-      aria-label="The screen is locked"
+      aria-label={who.isLocked ? 'The screen is locked' : 'Nobody could look who it is'}
       className="no-print sticky bottom-0 z-20 flex flex-wrap items-center gap-3 border-t border-ink bg-buff px-4 py-2 max-lg:bottom-11"
     >
-      <span>Locked. Read on; whoever changes something says who they are.</span>
-      <button type="button" className="act act-main ml-auto min-h-11" onClick={onWho}>
-        Who is it?
-      </button>
+      <span className="min-w-0 flex-1 basis-60">
+        {who.isLocked
+          ? 'Locked. Read on; whoever changes something says who they are.'
+          : isAway
+            ? `${who.name}, unconfirmed: no PIN can be looked at while the house is away. What you tap waits here for it.`
+            : `${who.name}, the house is back. Say your PIN, and what you tapped is sent under your name.`}
+      </span>
+      {!(who.isUnconfirmed && isAway) && (
+        <button type="button" className="act act-main min-h-11" onClick={onWho}>
+          {who.isUnconfirmed ? 'Say it' : 'Who is it?'}
+        </button>
+      )}
     </section>
   )
 }
@@ -205,12 +216,15 @@ function WhoMenu({ onHelp, onWho }: { onHelp: () => void; onWho: () => void }) {
   const theme = useTheme()
   return (
     <Menu.Root>
-      <Menu.Trigger className="act act-quiet">{who.name}</Menu.Trigger>
+      <Menu.Trigger className="act act-quiet">
+        {who.name}
+        {who.isUnconfirmed && '?'}
+      </Menu.Trigger>
       <Menu.Portal>
         <Menu.Content align="end" sideOffset={4} className="z-30 min-w-52 border border-ink bg-paper py-1">
           <Menu.Label className="caption px-3">
             {who.name}, {ROLES[who.role]}
-            {who.isLocked ? ', locked' : ''}
+            {who.isLocked ? ', locked' : who.isUnconfirmed ? ', unconfirmed' : ''}
           </Menu.Label>
           <Menu.Item className={ITEM} onSelect={onWho}>
             <span className="w-3" /> Somebody else works here now

@@ -35,7 +35,7 @@ export async function showSignIn(actor: Actor, context: Context, services: Servi
     people: showsNames
       ? held.people
           .filter((p) => p.isActive)
-          .map(({ id, name, role }) => ({ name, role, shown: shown.find((s) => s.personId === id)?.shown ?? null }))
+          .map(({ id, name, role }) => ({ id, name, role, shown: shown.find((s) => s.personId === id)?.shown ?? null }))
       : null,
     isSecure: isSafe(context),
   }

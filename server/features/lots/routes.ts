@@ -113,6 +113,7 @@ export const lotRoutes = [
     method: 'post',
     path: '/api/lots/{id}/events',
     summary: 'Measured, labelled, used up or discarded',
+    mayBeLate: true,
     act: 'makeLot',
     doing: 'change a lot',
     params: idParams,

@@ -39,11 +39,13 @@ export async function sayNote(
   actor: Actor,
   write: Write,
 ): Promise<SaidNoteRow> {
-  const { db: tx, now } = write
+  const { db: tx, now, late } = write
   const document = await getDocument(tx, of)
   const held = await heldHouse(tx)
   if (!baseOf(held).wells.some((w) => w.slug === well)) throw invalid('well', `there is no well “${well}”`)
-  return writeNote(of, { kind: 'note', says, words, well, ...tonight(document, well, held, now()) }, actor, write)
+  const inIt = tonight(document, well, held, late?.at ?? now())
+  const saidAt = late && { saidAt: late.at.toISOString() }
+  return writeNote(of, { kind: 'note', says, words, well, ...inIt, ...saidAt }, actor, write)
 }
 
 /** What became of what the notes asked for: taken or not, with a word. What was said before it is answered. */

@@ -114,6 +114,7 @@ export const tastingRoutes = [
     method: 'post',
     path: '/api/drinks/{slug}/versions/{number}/notes',
     summary: 'Say something of a drink as it is tonight',
+    mayBeLate: true,
     act: 'taste',
     doing: 'say something of a drink',
     params: versionParams,

@@ -3,10 +3,11 @@
 import { clockOf, nightOf } from '@conch/core/calendar'
 import { allergensOf, pouredIn, resolveDrink } from '@conch/core/drink'
 import type { Allergen } from '@conch/core/house'
+import { standsAt } from '@conch/core/tonight'
 import { closeHouse } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { baseOf, type HeldHouse, outsIn, partFor, toBook } from '../../held/index.ts'
-import { eveningOf, standsAt } from './showTonight.ts'
+import { eveningOf } from './showTonight.ts'
 
 export interface InTonight {
   /** No well can serve it. */
@@ -30,7 +31,7 @@ export async function inDrinksTonight(db: Database, held: HeldHouse, now: Date):
       const at = wells.map(({ slug: well }) => ({ well, ...standsAt(p, choices, stands, well) }))
       const served = at.filter(({ state }) => state === 'made' || state === 'instead')
       const made = served.flatMap(({ well, state, choice }) => {
-        const instead = choices.find((c) => c.id === choice)?.document.document
+        const instead = choices.find((c) => c.id === choice)?.document
         const resolved = resolveDrink(state === 'instead' && instead ? instead : p.document, book, well)
         return resolved.ok ? [resolved.drink] : []
       })

@@ -3,13 +3,13 @@
 import type { ChooseTonight, TonightChoice } from '@conch/contract'
 import { clockOf, nightOf } from '@conch/core/calendar'
 import { resolveDrink } from '@conch/core/drink'
-import { drinkTonight } from '@conch/core/tonight'
+import { drinkTonight, missingKey, stillCounts } from '@conch/core/tonight'
 import { type Actor, stampOf } from '../../access/actor.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
 import type { Write } from '../../events/index.ts'
 import { baseOf, bookFor, heldHouse, outsIn } from '../../held/index.ts'
 import { insertChoice, insertChoiceEnd } from '../../stores/tonight.ts'
-import { bookTonight, choicesOf, pouredDrinks, saidChoice, stillCounts } from './showTonight.ts'
+import { bookTonight, choicesOf, pouredDrinks, saidChoice } from './showTonight.ts'
 
 /**
  * Chooses for tonight. It ends when the bar's day turns, or when what was missing is back.
@@ -53,9 +53,7 @@ export async function chooseTonight(
   }
   const asWritten = bookTonight(held, [poured.document], night)
   const because = [
-    ...new Set(
-      at.flatMap(({ slug }) => drinkTonight(poured.document, asWritten, slug).missing.map((m) => `${m.kind}/${m.of}`)),
-    ),
+    ...new Set(at.flatMap(({ slug }) => drinkTonight(poured.document, asWritten, slug).missing.map(missingKey))),
   ]
   const kept: [string, number][] = []
   if (before) {
@@ -110,7 +108,7 @@ export async function endChoicesWithout(
     const { id, drink, well, document } = choice
     const written = poured.find((p) => p.drink === drink)
     const at = wells.filter((w) => well === null || w.slug === well)
-    if (written && at.some((w) => stillCounts(choice, drinkTonight(written.document, book, w.slug)))) continue
+    if (written && at.some((w) => stillCounts(choice.document, drinkTonight(written.document, book, w.slug)))) continue
     const row = await insertChoiceEnd(db, {
       choice: id,
       at: now(),

@@ -4,8 +4,8 @@ import type { OutMarkSaid } from '@conch/contract'
 import type { OutDocument, OutEnd } from '@conch/core/schema/tonight'
 import { type Actor, stampOf } from '../../access/actor.ts'
 import { invalid, Refusal } from '../../errors/Refusal.ts'
-import type { Write } from '../../events/index.ts'
-import { baseOf, heldHouse } from '../../held/index.ts'
+import { happenedSince, type Write } from '../../events/index.ts'
+import { baseOf, type HeldHouse, heldHouse } from '../../held/index.ts'
 import { findOut, insertOut, insertOutEnd } from '../../stores/tonight.ts'
 import { endChoicesWithout } from './choiceUseCases.ts'
 import { nameOfOut, saidOut } from './sayOut.ts'
@@ -18,7 +18,7 @@ const isSamePlace = (a: OutDocument, b: OutDocument) => a.kind === b.kind && a.o
  * @throws Refusal `invalid` for what the house does not have
  */
 export async function markOut(request: OutDocument, actor: Actor, write: Write): Promise<OutMarkSaid> {
-  const { db, now, record } = write
+  const { db, now, record, late } = write
   const held = await heldHouse(db)
   const { wells } = baseOf(held)
   if (request.well !== null && !wells.some((w) => w.slug === request.well))
@@ -27,21 +27,51 @@ export async function markOut(request: OutDocument, actor: Actor, write: Write):
   if (name === undefined) throw invalid('of', `there is no ${WORDS[request.kind]} “${request.of}”`)
   const before = held.tonight.outs.find((o) => isSamePlace(o.document, request))
   if (before?.document.level === request.level) return saidOut(before, held)
+  if (late) await assertNewest(request, name, held, write)
   if (before) await end(before.id, 'newer', actor, write)
   const stamp = stampOf(actor, now())
-  const id = await insertOut(db, { document: request, ...stamp })
+  const document = late ? { ...request, saidAt: late.at.toISOString() } : request
+  const id = await insertOut(db, { document, ...stamp })
   record({
     kind: 'out',
     subject: `${request.kind}/${request.of}`,
     verb: request.level === 'out' ? 'ranOut' : 'ranLow',
-    detail: { name, well: request.well ?? 'the whole house' },
+    detail: { name, well: request.well ?? WHOLE_HOUSE },
     kept: [['outs', id]],
   })
   const { savedBy, savedAt } = stamp
   const ingredient = request.kind === 'lot' ? (held.openLot(Number(request.of))?.ingredient ?? null) : null
-  return saidOut({ id, document: request, ingredient, savedBy, savedAt: savedAt.toISOString() }, held)
+  return saidOut({ id, document, ingredient, savedBy, savedAt: savedAt.toISOString() }, held)
 }
 
+/**
+ * A device that stood alone did not hear what was said since: the newer word stands.
+ * @throws Refusal `conflict` where something was said of it since, or a new lot of it was made
+ */
+async function assertNewest(request: OutDocument, name: string, held: HeldHouse, { db, late }: Write): Promise<void> {
+  if (!late) return
+  if (late.sees !== undefined) {
+    if (late.sees > held.at.sequence)
+      throw new Refusal('conflict', 'this device knew another state of the house, which has been restored since')
+    const subject = `${request.kind}/${request.of}`
+    const since = await happenedSince(db, { kind: 'out', subject, after: late.sees })
+    const newer = since.find(({ detail }) => detail.well === undefined || detail.well === (request.well ?? WHOLE_HOUSE))
+    if (newer) {
+      const words = newer.verb === 'ended' ? 'is back' : newer.verb === 'ranLow' ? 'runs low' : 'is out'
+      throw new Refusal(
+        'conflict',
+        `${newer.personName} said something newer: ${name} ${words}; look at what is out now`,
+      )
+    }
+  }
+  const lot = held
+    .openLotsOf(request.of)
+    .find(({ document: { madeAt } }) => madeAt !== undefined && new Date(madeAt) > late.at)
+  if (request.kind === 'ingredient' && lot)
+    throw new Refusal('conflict', `lot ${lot.id} of ${name} was made since; look at what is out now`)
+}
+
+const WHOLE_HOUSE = 'the whole house'
 const WORDS = { ingredient: 'bottle or mix', lot: 'lot that is open', fruit: 'fruit', glass: 'glass' } as const
 
 async function end(id: number, why: OutEnd['why'], actor: Actor, { db, now }: Write): Promise<number | undefined> {
@@ -71,7 +101,7 @@ export async function endOut(
     kind: 'out',
     subject: `${kind}/${of}`,
     verb: 'ended',
-    detail: { name: nameOfOut(found.document, held) ?? of, well: well ?? 'the whole house', why },
+    detail: { name: nameOfOut(found.document, held) ?? of, well: well ?? WHOLE_HOUSE, why },
     kept: [['out_ends', row]],
   })
   await endChoicesWithout(new Set([id]), actor, write)

@@ -5,6 +5,7 @@ import { clockOf, nightOf } from '@conch/core/calendar'
 import { bySlug, INGREDIENT_KINDS, isThereAt } from '@conch/core/house'
 import type { KeptGlass } from '@conch/core/menu'
 import { resolveSlot } from '@conch/core/palate'
+import { standsAt } from '@conch/core/tonight'
 import { fitsWish, readWish, sayWish, type Wished } from '@conch/core/wish'
 import type { z } from 'zod'
 import type { Actor } from '../../access/actor.ts'
@@ -14,7 +15,7 @@ import { Refusal } from '../../errors/Refusal.ts'
 import { baseOf, type HeldHouse, outsIn } from '../../held/index.ts'
 import type { Services } from '../../http/route.ts'
 import { keyOf } from '../../kept/index.ts'
-import { eveningOf, standsAt } from './showTonight.ts'
+import { eveningOf } from './showTonight.ts'
 import { glassesTonight } from './tonightGlass.ts'
 
 const AT_ONCE = 400
@@ -117,7 +118,7 @@ async function menuTonight(
       const words =
         at.state === 'dark'
           ? at.missing.map((m) => `no ${m.name}`).join(', ')
-          : [choice?.document.words, ...at.swapped.map((s) => `${s.is} for ${s.insteadOf}`)].filter(Boolean).join('; ')
+          : [choice?.words, ...at.swapped.map((s) => `${s.is} for ${s.insteadOf}`)].filter(Boolean).join('; ')
       return [p.drink, { state: at.state, words }]
     }),
   )

@@ -1,12 +1,12 @@
 /** What is out, and what that does to the menu at every well. */
 
-import type { DrinkAtWell, Markable, Tonight, TonightChoice } from '@conch/contract'
+import type { Markable, Tonight, TonightChoice } from '@conch/contract'
 import { clockOf, nightOf } from '@conch/core/calendar'
 import { type DrinkDocument, pouredIn } from '@conch/core/drink'
 import { resolveHouse } from '@conch/core/formula'
 import { type HouseBook, INGREDIENT_KINDS, isWeighed } from '@conch/core/house'
 import { hasAllWords } from '@conch/core/text'
-import { type DrinkTonight, drinkTonight, fruitSlug, type Missing } from '@conch/core/tonight'
+import { fruitSlug, isSimplyMade, standsAt } from '@conch/core/tonight'
 import { LRUCache } from 'lru-cache'
 import type { Database } from '../../database/index.ts'
 import { baseOf, type HeldHouse, heldHouse, outsIn, partFor } from '../../held/index.ts'
@@ -42,8 +42,6 @@ export async function pouredDrinks(db: Database, held: HeldHouse): Promise<reado
   return all
 }
 
-const MISSING_KEY = ({ kind, of }: Missing) => `${kind}/${of}`
-
 /** As much of the house as these need, with what is out at each well. Nothing of what a mix is made of. */
 export function bookTonight(
   held: HeldHouse,
@@ -66,36 +64,10 @@ export const choicesOf = (held: HeldHouse, night: string): StoredChoice[] =>
 /** What is poured on a night, what was chosen for it, and as much of the house as both need. */
 export async function eveningOf(db: Database, held: HeldHouse, night: string) {
   const poured = await pouredDrinks(db, held)
-  const choices = choicesOf(held, night)
-  const documents = [...poured.map((p) => p.document), ...choices.flatMap((c) => c.document.document ?? [])]
+  const choices = choicesOf(held, night).map(saidChoice)
+  const documents = [...poured.map((p) => p.document), ...choices.flatMap((c) => c.document ?? [])]
   return { poured, choices, documents, book: bookTonight(held, documents, night) }
 }
-
-/** Whether what a choice was made for is still so. */
-export const stillCounts = ({ document: { because } }: StoredChoice, { missing }: DrinkTonight): boolean =>
-  because.length === 0 || missing.some((m) => because.includes(MISSING_KEY(m)))
-
-/** How a drink stands at a well. */
-export function standsAt(
-  { drink, document }: Pick<PouredDrink, 'drink' | 'document'>,
-  choices: readonly StoredChoice[],
-  book: HouseBook,
-  well: string,
-): DrinkAtWell {
-  const asWritten = drinkTonight(document, book, well)
-  const choice = choices
-    .filter((c) => c.drink === drink && (c.well === null || c.well === well) && stillCounts(c, asWritten))
-    .at(-1)
-  if (choice?.document.kind === 'off') return { ...asWritten, state: 'off', choice: choice.id }
-  if (choice?.document.document) {
-    const instead = drinkTonight(choice.document.document, book, well)
-    return { ...instead, state: instead.missing.length > 0 ? 'dark' : 'instead', choice: choice.id }
-  }
-  return { ...asWritten, state: asWritten.missing.length > 0 ? 'dark' : 'made' }
-}
-
-const isPlain = ({ state, swapped, without }: DrinkAtWell) =>
-  state === 'made' && swapped.length === 0 && without.length === 0
 
 /** What is out, what was chosen, and every drink of the menu that is not simply made. */
 export async function getTonight(db: Database, now: Date): Promise<Tonight> {
@@ -117,8 +89,8 @@ export async function getTonight(db: Database, now: Date): Promise<Tonight> {
       const { name, stock } = held.ingredient(slug) ?? {}
       return name !== undefined && (stock === 'out' || stock === 'discontinued') ? [{ slug, name }] : []
     }),
-    drinks: drinks.filter((d) => !Object.values(d.at).every(isPlain)),
-    choices: choices.map(saidChoice),
+    drinks: drinks.filter((d) => !Object.values(d.at).every(isSimplyMade)),
+    choices,
   }
 }
 

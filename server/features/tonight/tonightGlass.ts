@@ -3,11 +3,12 @@
 import { clockOf, nightOf } from '@conch/core/calendar'
 import { type DrinkDocument, pouredIn } from '@conch/core/drink'
 import { type KeptGlass, keptGlassOf } from '@conch/core/menu'
+import { standsAt } from '@conch/core/tonight'
 import { LRUCache } from 'lru-cache'
 import { closeHouse } from '../../access/seal.ts'
 import type { Database } from '../../database/index.ts'
 import { baseOf, type HeldHouse, outsIn, partFor, toBook } from '../../held/index.ts'
-import { choicesOf, eveningOf, standsAt } from './showTonight.ts'
+import { choicesOf, eveningOf } from './showTonight.ts'
 
 /** As of one state of the house each; there are few, and each takes milliseconds. */
 const made = new LRUCache<string, KeptGlass>({ max: 200 })
@@ -27,7 +28,7 @@ export async function glassesTonight(
   const { poured, choices, book } = await eveningOf(db, held, night)
   for (const p of poured) {
     const { state, choice } = standsAt(p, choices, book, well)
-    const document = choices.find((c) => c.id === choice)?.document.document
+    const document = choices.find((c) => c.id === choice)?.document
     if (state !== 'instead' || choice === undefined || !document) continue
     const key = `${held.id} ${held.at.sequence} ${choice} ${well} ${isOpen} ${night}`
     const glass = made.get(key) ?? glassOf(held, document, { well, isOpen, now })

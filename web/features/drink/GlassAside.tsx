@@ -61,6 +61,7 @@ export function GlassAside({ document, answer, ghost, onHold, of }: GlassAsidePr
       </KeepsRoom>
       {of && (
         <TasteNotes
+          name={document.name}
           key={`${of.drink} ${of.number}`}
           {...of}
           predictions={answer?.ok ? answer.result.predictions : undefined}

@@ -10,6 +10,7 @@ import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import { z } from 'zod'
+import { tap } from '../../alone/tap.ts'
 import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
@@ -24,12 +25,13 @@ const notesQuery = (drink: string, number: number) =>
 
 interface TasteNotesProps {
   drink: string
+  name: string
   number: number
   predictions: Predictions | undefined
 }
 
 /** What people say of a drink on its nights: two taps and a word; and what several of them ask for together. */
-export function TasteNotes({ drink, number, predictions }: TasteNotesProps) {
+export function TasteNotes({ drink, name, number, predictions }: TasteNotesProps) {
   const { book, well } = useHouse()
   const who = useWho()
   const queryClient = useQueryClient()
@@ -42,11 +44,24 @@ export function TasteNotes({ drink, number, predictions }: TasteNotesProps) {
   const save = async () => {
     if (!says) return
     try {
-      await api.post(pathOf(drink, number), noteForm, { says, words, well: well.slug })
+      const said = await tap(
+        {
+          kind: 'note',
+          path: pathOf(drink, number),
+          body: { says, words, well: well.slug },
+          name,
+          words: `${name}: ${NOTE_WORDS[says]}${words && `, “${words}”`}`,
+        },
+        noteForm,
+      )
       await queryClient.invalidateQueries({ queryKey: notesQuery(drink, number).queryKey })
       setSays(undefined)
       setWords('')
-      toast('Written down. Say it again if it was a wrong tap: of one person the last word counts.')
+      toast(
+        'kept' in said
+          ? 'Kept here, and sent when the house is heard. Say it again if it was a wrong tap.'
+          : 'Written down. Say it again if it was a wrong tap: of one person the last word counts.',
+      )
     } catch (error) {
       toast.error((error as Error).message)
     }
@@ -107,7 +122,7 @@ function Said({ notes }: { notes: readonly SaidNoteRow[] }) {
               {NOTE_WORDS[n.document.says]}
               {n.document.words && `, “${n.document.words}”`}{' '}
               <span className="caption">
-                {n.savedBy}, {nightText(n.savedAt, clock)}, at the{' '}
+                {n.savedBy}, {nightText(n.document.saidAt ?? n.savedAt, clock)}, at the{' '}
                 {bySlug(book.wells, n.document.well)?.name ?? n.document.well}
                 {n.document.lots.length > 0 && `, lot ${n.document.lots.join(', ')}`}
               </span>

@@ -4,9 +4,11 @@ import { SAFETY_DEFERRAL } from '@conch/core/house'
 import { dayWords, type Lot, type LotEvent, measuredOf, staleOfLot, standingOfLot } from '@conch/core/lots'
 import { RANGES } from '@conch/core/schema/ranges'
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useState, useSyncExternalStore } from 'react'
 import { Link, useParams } from 'react-router'
 import { toast } from 'sonner'
+import { takeBack } from '../../alone/tap.ts'
+import { onTaps, tapsNow } from '../../alone/taps.ts'
 import { useHouse } from '../../app/house.tsx'
 import { useOpened } from '../../app/lastOpened.ts'
 import { useWho } from '../../app/who.ts'
@@ -33,6 +35,8 @@ export function LotPage() {
   )
 }
 
+/** Said here while the house is away. */
+const KEPT = 'Kept here, and sent when the house is heard.'
 const STANDING_WORDS = { fresh: 'fresh', due: 'use it now', expired: 'expired', gone: 'gone' }
 const STANDING_TONES = { fresh: '', due: 'text-mind', expired: 'text-stop font-semibold', gone: 'text-soft' }
 
@@ -43,18 +47,23 @@ function OpenLot({ lot }: { lot: Lot }) {
   const { add } = useLotChanges()
   const [isDiscarding, setDiscarding] = useState(false)
   const standing = standingOfLot(lot, today)
+  const path = `/api/lots/${lot.id}/events`
+  const kept = useSyncExternalStore(onTaps, tapsNow).filter((t) => t.path === path && !t.refused)
   const mayChange = mayDo(who.role, 'makeLot') && standing !== 'gone'
   const reading = measuredOf(lot)
   const { theory, weighed } = lot.document
   const tell = (event: LotEvent, words: string) =>
-    add(lot.id, event).then(
-      () => toast(words),
+    add(lot.id, event, words).then(
+      ({ kept }) => toast(kept === undefined ? words : `${words} ${KEPT}`),
       (e: Error) => toast.error(e.message),
     )
-  const takeBack = () => tell({ kind: 'reopened' }, `Lot ${lot.id} is still there.`)
+  const reopen = () => tell({ kind: 'reopened' }, `Lot ${lot.id} is still there.`)
   const end = (event: LotEvent, words: string) =>
-    add(lot.id, event).then(
-      () => toast(words, { action: { label: 'Take it back', onClick: takeBack } }),
+    add(lot.id, event, words).then(
+      ({ kept }) =>
+        toast(kept === undefined ? words : `${words} ${KEPT}`, {
+          action: { label: 'Take it back', onClick: () => void (kept === undefined ? reopen() : takeBack(kept)) },
+        }),
       (e: Error) => toast.error(e.message),
     )
   const href = `/api/lots/${lot.id}/label.pdf`
@@ -97,7 +106,7 @@ function OpenLot({ lot }: { lot: Lot }) {
       </header>
       {standing === 'gone' && mayDo(who.role, 'makeLot') && (
         <p className="no-print mb-2">
-          <button type="button" className="act" onClick={takeBack}>
+          <button type="button" className="act" onClick={reopen}>
             It is still there
           </button>
         </p>
@@ -193,13 +202,22 @@ function OpenLot({ lot }: { lot: Lot }) {
 
       <section aria-label="What happened" className="mt-5">
         <h2 className="border-b border-ink text-lg">What happened</h2>
-        {lot.events.length === 0 && <p className="text-soft">Nothing since it was made.</p>}
+        {lot.events.length + kept.length === 0 && <p className="text-soft">Nothing since it was made.</p>}
         <ul>
           {lot.events.map((e) => (
             <li key={e.at + e.event.kind} className="flex gap-3 border-b border-hair/60 py-0.5">
               <span className="caption w-40">{momentText(e.at, clock)}</span>
               <span className="flex-1">{eventWords(e.event)}</span>
               <span className="caption">{e.by}</span>
+            </li>
+          ))}
+          {kept.map((t) => (
+            <li key={t.place} className="flex gap-3 border-b border-hair/60 py-0.5">
+              <span className="caption w-40">{momentText(new Date(t.at).toISOString(), clock)}</span>
+              <span className="flex-1">
+                {t.words} <b className="font-semibold text-mind">Not sent yet.</b>
+              </span>
+              <span className="caption">{t.by.name}</span>
             </li>
           ))}
         </ul>

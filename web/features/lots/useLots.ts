@@ -3,6 +3,7 @@ import type { Lot } from '@conch/core/lots'
 import { lotSchema } from '@conch/core/lots/lotSchema'
 import { formOf } from '@conch/core/schema'
 import { queryOptions, useQueryClient } from '@tanstack/react-query'
+import { tap } from '../../alone/tap.ts'
 import { api } from '../../app/api.ts'
 import { addressOf, KEPT, refreshHouse } from '../../app/queries.ts'
 
@@ -42,7 +43,15 @@ export function useLotChanges() {
   }
   return {
     make: (request: Partial<MakeLot> & { ingredient: string }) => api.post('/api/lots', lotForm, request).then(heard),
-    add: (id: number, event: AddLotEvent['event']) =>
-      api.post(`/api/lots/${id}/events`, lotForm, { event }).then(heard),
+    /** @returns whether it is only kept on this device so far, and at which place */
+    add: async (id: number, event: AddLotEvent['event'], words: string): Promise<{ kept?: number }> => {
+      const said = await tap(
+        { kind: 'lot', path: `/api/lots/${id}/events`, body: { event }, name: `lot ${id}`, words },
+        lotForm,
+      )
+      if ('kept' in said) return said
+      await heard(said.done)
+      return {}
+    },
   }
 }

@@ -1,11 +1,12 @@
-import { type Markable, markablesSchema, mayDo, type OutMarkSaid, ROLES, rolesFor, type Tonight } from '@conch/contract'
+import { type Markable, mayDo, type OutMarkSaid, ROLES, rolesFor, type Tonight } from '@conch/contract'
+import { hasAllWords } from '@conch/core/text'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
+import { markablesQuery } from '../../app/queries.ts'
 import { useWho } from '../../app/who.ts'
-import { isFromBefore, saidWords, standsWords, useOuts, whereWords } from '../../outs/index.ts'
+import { isFromBefore, placeOfOut, saidWords, standsWords, useOuts, whereWords } from '../../outs/index.ts'
 import { SearchField } from '../../ui/SearchField.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
 import { WaysOn } from './WaysOn.tsx'
@@ -55,6 +56,7 @@ function IsOut({ tonight, onBack }: { tonight: Tonight; onBack: (out: OutMarkSai
               <span className="block text-lg break-words">{o.name}</span>
               <span className="block text-sm text-soft">
                 {whereWords(o.well, book.wells)} · {saidWords(o, clock, night)}
+                {placeOfOut(o.id) !== undefined && <b className="font-semibold text-mind"> · not sent yet</b>}
                 {isFromBefore(o, clock, night) && <b className="font-semibold text-mind"> · from before</b>}
               </span>
             </span>
@@ -165,15 +167,12 @@ function GoThrough({
   const mayMark = mayDo(useWho().role, 'markOut')
   const [words, setWords] = useState('')
   const [isAll, setAll] = useState(false)
-  const asked = useQuery({
-    queryKey: ['markables', words],
-    queryFn: () =>
-      api.get(`/api/tonight/markables${words ? `?words=${encodeURIComponent(words)}` : ''}`, markablesSchema),
-    placeholderData: (before) => before,
-    enabled: mayMark,
-  })
+  const asked = useQuery({ ...markablesQuery(words), placeholderData: (before) => before, enabled: mayMark })
+  // Where the house cannot be asked, among what the menu wants.
+  const isOwn = asked.isError && words !== ''
+  const wanted = useQuery({ ...markablesQuery(''), enabled: mayMark && isOwn }).data
   if (!mayMark) return null
-  const rows = asked.data ?? []
+  const rows = (isOwn ? wanted?.filter((m) => hasAllWords(`${m.name} ${m.what}`, words)) : asked.data) ?? []
   // What goes dark is to be seen without a long way past this.
   const isShort = !isAll && words === ''
   const saidOf = (m: Markable, at: string | null, level: 'out' | 'low') =>
@@ -190,7 +189,9 @@ function GoThrough({
           onChange={setWords}
         />
       </div>
-      {asked.isError && !asked.data && <Failure error={asked.error} onRetry={() => asked.refetch()} />}
+      {asked.isError && !(isOwn ? wanted : asked.data) && (
+        <Failure error={asked.error} onRetry={() => asked.refetch()} />
+      )}
       {asked.data && rows.length === 0 && <p className="text-soft">Nothing is called like that.</p>}
       <ul className="border-t border-ink">
         {rows.map((m, n) => (

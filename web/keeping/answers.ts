@@ -1,0 +1,62 @@
+/** Answers of the house that this device keeps. What cannot be kept is asked for again another time: no error of a page. */
+
+import { type Audience, type KeptAnswer, openStore } from './store.ts'
+
+const MOST_ANSWERS = 600
+const TRIM_TO = 500
+/** Of so many that are kept one looks whether there are too many. */
+const TRIM_EVERY = 50
+let untilTrim = TRIM_EVERY
+
+export async function keepAnswer(answer: KeptAnswer): Promise<void> {
+  try {
+    const db = await openStore()
+    await db.put('answers', answer)
+    untilTrim -= 1
+    if (untilTrim > 0) return
+    untilTrim = TRIM_EVERY
+    await trim()
+  } catch {
+    // Full, or forbidden: what is shown is there as long as the page is.
+  }
+}
+
+/** The oldest go. */
+async function trim(): Promise<void> {
+  const tx = (await openStore()).transaction('answers', 'readwrite')
+  let left = (await tx.store.count()) - TRIM_TO
+  if (left <= MOST_ANSWERS - TRIM_TO) return
+  for (let cursor = await tx.store.index('at').openCursor(); cursor && left > 0; cursor = await cursor.continue()) {
+    await cursor.delete()
+    left -= 1
+  }
+  await tx.done
+}
+
+export async function findAnswer(path: string, audience: Audience): Promise<KeptAnswer | undefined> {
+  try {
+    return await (await openStore()).get('answers', [audience, path])
+  } catch {
+    return undefined
+  }
+}
+
+/** What was kept for these is not left lying. */
+export async function forgetAnswers(...audiences: Audience[]): Promise<void> {
+  try {
+    const tx = (await openStore()).transaction('answers', 'readwrite')
+    for (const audience of audiences) await tx.store.delete(IDBKeyRange.bound([audience], [audience, []]))
+    await tx.done
+  } catch {
+    // Where nothing can be kept nothing lies.
+  }
+}
+
+/** How many are kept, and when the newest came. */
+export async function countAnswers(audience: Audience): Promise<number> {
+  try {
+    return await (await openStore()).count('answers', IDBKeyRange.bound([audience], [audience, []]))
+  } catch {
+    return 0
+  }
+}

@@ -2,7 +2,7 @@ import { ERRORS, type ProblemDocument, SAID_AGO, SEES } from '@conch/contract'
 import type { z } from 'zod'
 import { audienceOf } from '../keeping/places.ts'
 import type { Audience } from '../keeping/store.ts'
-import { lineNow } from './line.ts'
+import { doubtLine, lineNow } from './line.ts'
 import { forgetWho, lockWho, readWho } from './who.ts'
 
 /** A refused or failed request, as the server explained it. */
@@ -61,6 +61,7 @@ async function ask(method: string, path: string, init: RequestInit): Promise<Res
   try {
     return await fetch(path, { method, ...init })
   } catch {
+    doubtLine()
     throw away(method)
   }
 }

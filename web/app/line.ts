@@ -38,6 +38,18 @@ export function setLine(isLive: boolean): void {
   if (was[0] !== aloneSince || was[1] !== isHeard) for (const changed of listeners) changed()
 }
 
+const doubters = new Set<() => void>()
+/** A question did not get through: whoever listens to the house looks whether it still does. */
+export function doubtLine(): void {
+  for (const look of doubters) look()
+}
+/** Told of every doubt. @returns ends it */
+export function onDoubt(look: () => void): () => void {
+  doubters.add(look)
+  return () => void doubters.delete(look)
+}
+window.addEventListener('offline', doubtLine)
+
 const subscribe = (changed: () => void) => {
   listeners.add(changed)
   return () => void listeners.delete(changed)

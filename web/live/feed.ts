@@ -6,7 +6,7 @@
 
 import { type FeedFrame, feedFrameSchema, type Present, presentSchema } from '@conch/contract'
 import { ApiError, api, firstSequence } from '../app/api.ts'
-import { setLine } from '../app/line.ts'
+import { onDoubt, setLine } from '../app/line.ts'
 import { queryClient } from '../app/queries.ts'
 import { isTouched } from './asked.ts'
 import { setPresent } from './present.ts'
@@ -157,6 +157,7 @@ function oneStream(signal: AbortSignal, say: (word: Word) => void): Promise<'sil
     const end = () => {
       clearTimeout(silence)
       source.close()
+      endDoubt()
       document.removeEventListener('visibilitychange', look)
       signal.removeEventListener('abort', end)
       resolve(isLeft ? 'left' : isHeard ? 'broke' : 'silent')
@@ -164,6 +165,8 @@ function oneStream(signal: AbortSignal, say: (word: Word) => void): Promise<'sil
     const look = () => {
       if (document.visibilityState !== 'visible') end()
     }
+    // A line that is cut in the middle says nothing of it for long.
+    const endDoubt = onDoubt(() => isHeard && end())
     const heard = () => {
       clearTimeout(silence)
       silence = setTimeout(end, SILENT_MS)

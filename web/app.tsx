@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { lazy, type ReactElement, Suspense } from 'react'
 import { createBrowserRouter, Navigate, type RouteObject, RouterProvider } from 'react-router'
+import { ApiError } from './app/api.ts'
 import { CommandProvider } from './app/commands.tsx'
 import { HouseProvider } from './app/house.tsx'
 import { houseQuery, readyQuery } from './app/queries.ts'
@@ -24,6 +25,7 @@ window.addEventListener('load', () => setTimeout(() => void fetchNext(), 500))
 
 // What most evenings do not open is fetched when it is opened.
 const SignInPage = lazy(() => import('./features/people/SignInPage.tsx').then((m) => ({ default: m.SignInPage })))
+const GoOn = lazy(() => import('./features/people/GoOn.tsx').then((m) => ({ default: m.GoOn })))
 const SignInDialog = lazy(() => import('./features/people/SignInDialog.tsx').then((m) => ({ default: m.SignInDialog })))
 const GuestMenuPage = lazy(() =>
   import('./features/menu/GuestMenuPage.tsx').then((m) => ({ default: m.GuestMenuPage })),
@@ -177,6 +179,25 @@ export function App() {
   )
 }
 
+/** Nothing of the house is kept for a manager; whoever tends bar at this device may have their cards on it. */
+function NoHouse({ error, onRetry }: { error: Error | null; onRetry: () => void }) {
+  const who = useMaybeWho()
+  const isAway = error instanceof ApiError && error.isAway
+  return (
+    <main>
+      <Failure error={error} onRetry={onRetry} />
+      {isAway && who?.role === 'manager' && (
+        <section aria-label="The bar goes on" className="m-6 max-w-xl">
+          <h2 className="text-lg">Does somebody of the bar go on here?</h2>
+          <Suspense fallback={null}>
+            <GoOn onIn={() => {}} />
+          </Suspense>
+        </section>
+      )}
+    </main>
+  )
+}
+
 /** Follows what happens, for whoever works here. */
 function Live() {
   useLive()
@@ -187,7 +208,7 @@ function Live() {
 function OpenHouse() {
   const house = useQuery(houseQuery)
   if (house.isPending) return <Loading what="the house" />
-  if (!house.data) return <Failure error={house.error} onRetry={() => house.refetch()} />
+  if (!house.data) return <NoHouse error={house.error} onRetry={() => house.refetch()} />
   return (
     <HouseProvider house={house.data}>
       <CommandProvider>

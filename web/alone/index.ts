@@ -45,7 +45,8 @@ function forgetWhatIsOthers(who: Who | undefined, before: Who | undefined): void
 async function comeBack(): Promise<void> {
   await flushTaps()
   if (!(await tellLocked())) return
-  if (takeKeptShown()) void queryClient.invalidateQueries()
+  const isKeptShown = takeKeptShown()
+  void queryClient.invalidateQueries({ predicate: ({ state }) => isKeptShown || state.status === 'error' })
   keepSoon()
 }
 

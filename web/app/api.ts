@@ -66,6 +66,12 @@ async function ask(method: string, path: string, init: RequestInit): Promise<Res
   }
 }
 
+let whenNobody: () => unknown = forgetWho
+/** Says what is done when the house knows nobody here, or somebody else: once, when the page begins. */
+export const setWhenNobody = (look: () => unknown): void => {
+  whenNobody = look
+}
+
 let firstAt: number | undefined
 
 /** How far the house was when this page asked it for the first time; undefined: it has not answered yet. */
@@ -98,8 +104,8 @@ async function send<T>(
   const json: unknown = await response.json().catch(() => undefined)
   const problem = problemIn(json)
   if (!response.ok) {
-    // Signed out, here or by somebody elsewhere: whoever is here now says who they are.
-    if (problem?.code === 'nobody' && who && who.id === readWho()?.id) forgetWho()
+    // Signed out, here or by somebody elsewhere; or somebody else is signing in just now.
+    if (problem?.code === 'nobody' && who && who.id === readWho()?.id) void whenNobody()
     if (problem?.code === 'locked') lockWho({ isTold: true })
     throw new ApiError(
       problem,
@@ -149,10 +155,9 @@ async function get<T>(path: string, schema: z.ZodType<T>): Promise<T> {
   const keeping = import('../keeping/answers.ts')
   const who = readWho()
   const fresh = send(schema, 'GET', path, {}, (answer, sequence) => {
-    const now = readWho()
-    // Whoever asked is still here: what was answered to them is kept for their like.
-    if (now?.id !== who?.id || now?.role !== who?.role) return
-    keeping.then((k) => k.keepAnswer({ path, audience, answer, sequence, at: Date.now() })).catch(() => {})
+    // While whoever asked is still here: what was answered to them is kept for their like.
+    const isStill = () => readWho()?.id === who?.id && readWho()?.role === who?.role
+    keeping.then((k) => k.keepAnswer({ path, audience, answer, sequence, at: Date.now() }, isStill)).catch(() => {})
   })
   const kept = async (): Promise<{ is: T } | undefined> => {
     const found = await keeping.then((k) => k.findAnswer(path, audience)).catch(() => undefined)

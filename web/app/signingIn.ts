@@ -1,9 +1,9 @@
 /** Coming in and leaving, as pages do it: what the one before could see is asked for anew. */
 
-import { done, whileLocked, type You, youSchema } from '@conch/contract'
-import { api, takeKeptShown } from './api.ts'
+import { done, mayDo, signInStateSchema, whileLocked, type You, youSchema } from '@conch/contract'
+import { api, setWhenNobody, takeKeptShown } from './api.ts'
 import { queryClient } from './queries.ts'
-import { forgetWho, lockWho, readWho, setTold, setWho } from './who.ts'
+import { forgetWho, goOnAs, lockWho, readWho, setTold, setWho, type Who } from './who.ts'
 
 /** What says who is here, and is the same for everybody. */
 const STAYS: ReadonlySet<unknown> = new Set(['ready', 'signIn'])
@@ -19,18 +19,55 @@ export function workAs(you: You & { isLocked?: boolean }): void {
   else void queryClient.resetQueries({ predicate: (q) => !STAYS.has(q.queryKey[0]) })
 }
 
+/** Somebody goes on here while the house is away: what only a manager could see goes from the screen and from memory. */
+export function goOn(person: Pick<Who, 'id' | 'name'>): void {
+  const before = readWho()
+  goOnAs(person)
+  if (before && mayDo(before.role, 'openSealed'))
+    void queryClient.resetQueries({ predicate: (q) => !STAYS.has(q.queryKey[0]) })
+}
+
 /** What is done first while the one before is still signed in: they said something that is not sent yet. */
 let beforeLeaving: () => Promise<unknown> = async () => {}
 export const setBeforeLeaving = (work: () => Promise<unknown>): void => {
   beforeLeaving = work
 }
 
+let looking: Promise<void> | undefined
+/** Somebody signed out elsewhere, or is in another role, or somebody else came: this page is for whoever is signed in now. */
+export function lookWhoIsHere(): Promise<void> {
+  looking ??= askWhoIsHere().finally(() => {
+    looking = undefined
+  })
+  return looking
+}
+setWhenNobody(lookWhoIsHere)
+
+/** Somebody is saying who they are: the one before is not signed in any more, and this page does not know the new one yet. */
+let comingIn: Promise<unknown> | undefined
+
+async function askWhoIsHere(): Promise<void> {
+  await comingIn?.catch(() => {})
+  const state = await api.get('/api/sign-in', signInStateSchema).catch(() => undefined)
+  // Somebody goes on here by their word alone: it is still the sign-in of the one before.
+  if (state?.you && readWho()?.session === state.you.id) return
+  if (state?.you) workAs(state.you)
+  else if (state) forgetWho()
+}
+
 /** @throws ApiError with what is wrong, in words */
 export async function signIn(name: string, secret: string): Promise<You> {
   await beforeLeaving()
-  const you = await api.post('/api/sign-in', youSchema, { name, secret })
-  workAs(you)
-  return you
+  const asked = api.post('/api/sign-in', youSchema, { name, secret }).then((you) => {
+    workAs(you)
+    return you
+  })
+  comingIn = asked
+  try {
+    return await asked
+  } finally {
+    if (comingIn === asked) comingIn = undefined
+  }
 }
 
 function leave(): void {

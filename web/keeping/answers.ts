@@ -8,9 +8,11 @@ const TRIM_TO = 500
 const TRIM_EVERY = 50
 let untilTrim = TRIM_EVERY
 
-export async function keepAnswer(answer: KeptAnswer): Promise<void> {
+/** @param isStill whether whoever it is for is still here, when it comes to writing it down */
+export async function keepAnswer(answer: KeptAnswer, isStill: () => boolean): Promise<void> {
   try {
     const db = await openStore()
+    if (!isStill()) return
     await db.put('answers', answer)
     untilTrim -= 1
     if (untilTrim > 0) return
@@ -49,14 +51,5 @@ export async function forgetAnswers(...audiences: Audience[]): Promise<void> {
     await tx.done
   } catch {
     // Where nothing can be kept nothing lies.
-  }
-}
-
-/** How many are kept, and when the newest came. */
-export async function countAnswers(audience: Audience): Promise<number> {
-  try {
-    return await (await openStore()).count('answers', IDBKeyRange.bound([audience], [audience, []]))
-  } catch {
-    return 0
   }
 }

@@ -2,6 +2,7 @@ import { publishedMenuSchema } from '@conch/contract'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { ApiError, api } from '../../app/api.ts'
+import { useAloneSince } from '../../app/line.ts'
 import { Empty, Failure, Loading } from '../../ui/States.tsx'
 import { SignInDialog } from '../people/index.ts'
 
@@ -14,6 +15,7 @@ export function GuestMenuPage() {
     refetchInterval: 60_000,
   })
   const menu = asked.data
+  const since = useAloneSince()
   const isEarly = asked.error instanceof ApiError && asked.error.problem?.code === 'notFound'
   return (
     <div className="mx-auto flex min-h-dvh max-w-5xl flex-col px-5 py-6">
@@ -51,6 +53,12 @@ export function GuestMenuPage() {
               </section>
             ))}
           </div>
+          {since && (
+            <p role="status" data-alone className="mb-2 border-l-4 border-mind pl-3">
+              As of {since.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}: this tablet is on its
+              own since then. Ask the bar what is there, and what is in it.
+            </p>
+          )}
           <p className="text-sm text-soft">
             Allergens as the house knows them: tell the bar before you order. Strength is the alcohol in the glass by
             volume, as it is served. Local law and the word of whoever serves you come first.

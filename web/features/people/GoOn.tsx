@@ -1,5 +1,6 @@
 import { ROLES } from '@conch/contract'
-import { goOnAs, useWho } from '../../app/who.ts'
+import { goOn } from '../../app/signingIn.ts'
+import { useWho } from '../../app/who.ts'
 import { readNames } from './namesHere.ts'
 
 /** While the house is away nobody can look at a PIN: whoever goes on says who they are, and is believed when it is back. */
@@ -21,7 +22,7 @@ export function GoOn({ onIn }: { onIn: () => void }) {
               type="button"
               className="flex min-h-14 w-full flex-wrap items-baseline gap-x-3 px-2 py-3 text-left hover:bg-shoal"
               onClick={() => {
-                goOnAs(p)
+                goOn(p)
                 onIn()
               }}
             >

@@ -6,12 +6,12 @@ import type { HeldHouse } from '../held/index.ts'
 import { readHouse } from '../held/index.ts'
 import { TestServer } from './testServer.ts'
 
-const KEPT = ROUTES.filter((r) => r.isKept).map((r) => r.path)
+export const KEPT = ROUTES.filter((r) => r.isKept).map((r) => r.path)
 
 const ROLES = ['manager', 'bartender'] as const
 
 /** Everything that may stand in an address, by the place. */
-async function addressesOf(server: TestServer): Promise<string[]> {
+export async function addressesOf(server: TestServer): Promise<string[]> {
   const slugs = (rows: { slug: string }[]) => rows.map((r) => r.slug)
   const drinks = slugs((await server.get<{ rows: { slug: string }[] }>('/api/drinks')).body.rows)
   const held = await server.services.held.now()

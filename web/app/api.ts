@@ -1,7 +1,13 @@
-import { ERRORS, type ProblemDocument, SAID_AGO, SEES } from '@conch/contract'
+import {
+  AUDIENCE_OF_ROLE,
+  type Audience,
+  audienceOf,
+  ERRORS,
+  type ProblemDocument,
+  SAID_AGO,
+  SEES,
+} from '@conch/contract'
 import type { z } from 'zod'
-import { audienceOf } from '../keeping/places.ts'
-import type { Audience } from '../keeping/store.ts'
 import { doubtLine, lineNow } from './line.ts'
 import { forgetWho, lockWho, readWho } from './who.ts'
 
@@ -135,9 +141,8 @@ const WAIT_MS = { live: 8_000, unknown: 4_000, alone: 1_500 } as const
 function audienceHere(path: string): Audience | undefined {
   const audience = audienceOf(path)
   if (audience === undefined || audience === 'anybody') return audience
-  const role = readWho()?.role
-  const mine = role === 'viewer' ? 'guests' : role === 'bartender' || role === 'lead' ? 'bar' : undefined
-  return mine === audience ? audience : undefined
+  const who = readWho()
+  return who && AUDIENCE_OF_ROLE[who.role] === audience ? audience : undefined
 }
 
 let isKeptShown = false

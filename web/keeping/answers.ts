@@ -1,6 +1,7 @@
 /** Answers of the house that this device keeps. What cannot be kept is asked for again another time: no error of a page. */
 
-import { type Audience, type KeptAnswer, openStore } from './store.ts'
+import type { Audience } from '@conch/contract'
+import { type KeptAnswer, openStore } from './store.ts'
 
 const MOST_ANSWERS = 600
 const TRIM_TO = 500

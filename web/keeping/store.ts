@@ -1,9 +1,7 @@
 /** What this device keeps for when it stands alone: answers of the house, and words that are not sent yet. */
 
+import type { Audience } from '@conch/contract'
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb'
-
-/** For whom an answer is right: whoever tends bar, the guests, or anybody. */
-export type Audience = 'bar' | 'guests' | 'anybody'
 
 export interface KeptAnswer {
   path: string

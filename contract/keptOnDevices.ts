@@ -1,7 +1,10 @@
-/** Which answers of the house this device keeps, and for whom. Nothing sealed, nothing personal, nothing of a sign-in. */
+/** Which answers of the house a device keeps for when it stands alone, and for whom. Nothing sealed, nothing personal, nothing of a sign-in. */
 
-import type { ReadPlace } from '@conch/contract'
-import type { Audience } from './store.ts'
+import type { ReadPlace } from './readBy.ts'
+import type { Role } from './roles.ts'
+
+/** For whom an answer is right: whoever tends bar, the guests, or anybody. */
+export type Audience = 'bar' | 'guests' | 'anybody'
 
 /** For the bar: the poured edition with its cards, what is out, and what was opened here lately. */
 export const KEPT_FOR_BAR = [
@@ -38,4 +41,12 @@ const PATTERNS = (
 export function audienceOf(address: string): Audience | undefined {
   const [path = ''] = address.split('?')
   return PATTERNS.find(([pattern]) => pattern.test(path))?.[1]
+}
+
+/** Of which answers a role has its part; a manager reads what is sealed, and nothing of that stays on a device. */
+export const AUDIENCE_OF_ROLE: Record<Role, Audience | undefined> = {
+  manager: undefined,
+  lead: 'bar',
+  bartender: 'bar',
+  viewer: 'guests',
 }

@@ -48,7 +48,7 @@ export class House {
 
   async stop(signal: NodeJS.Signals = 'SIGTERM'): Promise<void> {
     const child = this.server?.child
-    if (!child || child.exitCode !== null) return
+    if (!child || child.exitCode !== null || child.signalCode !== null) return
     const ended = new Promise((resolve) => child.on('exit', resolve))
     child.kill(signal)
     await ended
@@ -136,10 +136,13 @@ export async function signInHere(page: Page, name: string, isByPassphrase = fals
   if (isByPassphrase) {
     await page.getByLabel(`Passphrase of ${name}`).fill(secretOf(name))
     await page.getByRole('button', { name: 'Come in' }).click()
-  } else {
-    const pad = page.getByRole('group', { name: `PIN of ${name}` })
-    for (const digit of secretOf(name)) await pad.getByRole('button', { name: digit, exact: true }).click()
-  }
+  } else await tapPin(page, name)
+}
+
+/** Where somebody is asked for their PIN. */
+export async function tapPin(page: Page, name: string): Promise<void> {
+  const pad = page.getByRole('group', { name: `PIN of ${name}` })
+  for (const digit of secretOf(name)) await pad.getByRole('button', { name: digit, exact: true }).click()
 }
 
 /** Goes to a place by its words: through its room in the line, or by the thumb's bar. */

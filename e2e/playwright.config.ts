@@ -15,6 +15,8 @@ export default defineConfig({
   use: {
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
+    // Only where a test is about pages that are kept: elsewhere every page comes from the server.
+    serviceWorkers: 'block',
     launchOptions: CHROMIUM,
   },
 })

@@ -1,11 +1,12 @@
 import { momentText } from '@conch/core/calendar'
 import { useSyncExternalStore } from 'react'
 import { toast } from 'sonner'
+import { z } from 'zod'
 import { useHouse } from '../app/house.tsx'
 import { useAloneSince } from '../app/line.ts'
 import { useWho } from '../app/who.ts'
 import { Dialog } from '../ui/Dialog.tsx'
-import { dropTap, onTaps, tapsNow, type WaitingTap, waitsFor } from './taps.ts'
+import { dropTap, onTaps, sayTap, tapsNow, type WaitingTap, waitsFor } from './taps.ts'
 
 /** What was tapped here and is not in the house: in the order in which it was said, and what becomes of it. */
 export function TapsDialog({ onClose }: { onClose: () => void }) {
@@ -38,6 +39,18 @@ function OneTap({ tap }: { tap: WaitingTap }) {
   const drop = async () => {
     if (!(await dropTap(tap.place))) toast('It was sent just now: look at what is there.')
   }
+  const isOthers = waitsFor(tap, who) === 'their PIN' && tap.by.id !== who.id
+  // What somebody tasted is theirs; that something ran out anybody can see for themselves.
+  const mayTakeOver = isOthers && !isAway && tap.kind !== 'note' && !who.isLocked && !who.isUnconfirmed
+  const takeOver = async () => {
+    const { kind, path, body, name, words } = tap
+    try {
+      if (await dropTap(tap.place)) await sayTap({ kind, path, body, name, words }, z.unknown())
+      toast(`${words}: said under your name.`)
+    } catch (error) {
+      toast.error((error as Error).message)
+    }
+  }
   return (
     <li className="flex flex-wrap items-center gap-x-3 border-b border-hair py-1.5">
       <span className="min-w-0 flex-1 basis-60">
@@ -58,6 +71,11 @@ function OneTap({ tap }: { tap: WaitingTap }) {
           </span>
         )}
       </span>
+      {mayTakeOver && (
+        <button type="button" className="act min-h-11" onClick={() => void takeOver()}>
+          I say so, too
+        </button>
+      )}
       <button type="button" className="act min-h-11" onClick={() => void drop()}>
         {tap.refused ? 'Seen' : 'Take it back'}
       </button>

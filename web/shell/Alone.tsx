@@ -19,36 +19,40 @@ export function Alone() {
   const isLong = useIsLong(all > 0)
   const waiting = since || isLong ? all : 0
   const [isOpen, setOpen] = useState(false)
-  if (!since && waiting + refused === 0) return <Newer />
+  const isSilent = !since && waiting + refused === 0
   return (
     <>
-      <div
-        role="status"
-        data-alone={since ? '' : undefined}
-        className="no-print flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-stop bg-buff px-4 py-1.5"
-      >
-        <p className="min-w-0 flex-1 basis-72">
-          {since && (
-            <>
-              <b className="font-semibold">On its own since {since}.</b> The house is not heard: what is shown is from
-              then. <KeptWords />
-            </>
+      {isSilent ? (
+        <Newer />
+      ) : (
+        <div
+          role="status"
+          data-alone={since ? '' : undefined}
+          className="no-print flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-stop bg-buff px-4 py-1.5"
+        >
+          <p className="min-w-0 flex-1 basis-72">
+            {since && (
+              <>
+                <b className="font-semibold">On its own since {since}.</b> The house is not heard: what is shown is from
+                then. <KeptWords />
+              </>
+            )}
+            {!since && refused === 0 && 'What was tapped while the house was away is not all there yet.'}
+            {refused > 0 && (
+              <b className="font-semibold text-stop">
+                {' '}
+                {refused === 1 ? 'One thing that was tapped here' : `${refused} things that were tapped here`} the house
+                would not take.
+              </b>
+            )}
+          </p>
+          {waiting + refused > 0 && (
+            <button type="button" className="act min-h-11" onClick={() => setOpen(true)}>
+              {waiting > 0 ? `${waiting === 1 ? 'One waits' : `${waiting} wait`} to be sent` : 'Look at it'}
+            </button>
           )}
-          {!since && refused === 0 && 'What was tapped while the house was away is not all there yet.'}
-          {refused > 0 && (
-            <b className="font-semibold text-stop">
-              {' '}
-              {refused === 1 ? 'One thing that was tapped here' : `${refused} things that were tapped here`} the house
-              would not take.
-            </b>
-          )}
-        </p>
-        {waiting + refused > 0 && (
-          <button type="button" className="act min-h-11" onClick={() => setOpen(true)}>
-            {waiting > 0 ? `${waiting === 1 ? 'One waits' : `${waiting} wait`} to be sent` : 'Look at it'}
-          </button>
-        )}
-      </div>
+        </div>
+      )}
       {isOpen && (
         <Suspense fallback={null}>
           <TapsDialog onClose={() => setOpen(false)} />

@@ -13,6 +13,7 @@ import { drinkPageQuery } from '../app/queries.ts'
 import { useShelf } from '../app/shelf.ts'
 import { placeOf } from '../shelf/placeOf.ts'
 import { useSettled } from '../ui/useSettled.ts'
+import { Keys } from './Keys.tsx'
 
 const GROUPS: Record<Command['group'], string> = {
   last: 'Opened last',
@@ -171,20 +172,5 @@ function Group({ heading, commands, onPick }: GroupProps) {
         </Cmdk.Item>
       ))}
     </Cmdk.Group>
-  )
-}
-
-const KEY_WORDS: Record<string, string> = { mod: 'Ctrl', shift: 'Shift' }
-
-/** Keys as one reads them: "mod+k" → Ctrl K, "g m" → g then m. */
-export function Keys({ keys }: { keys: string }) {
-  return (
-    <span className="flex gap-1 text-sm text-soft">
-      {keys.split(/[ +]/).map((key) => (
-        <kbd key={key} className="border border-hair px-1.5 font-text">
-          {KEY_WORDS[key] ?? key}
-        </kbd>
-      ))}
-    </span>
   )
 }

@@ -23,9 +23,9 @@ import { useWidth, WIDTHS_PX } from '../ui/useWidth.ts'
 import { ComputingFailure } from '../workers/Computing.tsx'
 import { Alone } from './Alone.tsx'
 import { FirstSteps, useIsWalked } from './FirstSteps.tsx'
+import { Keys } from './Keys.tsx'
 import { Marks } from './Marks.tsx'
 import { PageLead } from './PageLead.tsx'
-import { Keys, Palette } from './Palette.tsx'
 import { PlacesBar, PlacesLine } from './PlacesLine.tsx'
 import { useShellCommands } from './useShellCommands.ts'
 
@@ -33,6 +33,10 @@ const TRAY_KEY = 'conch:tray'
 const AskBeforeSaving = lazy(() =>
   import('../foresight/AskBeforeSaving.tsx').then((m) => ({ default: m.AskBeforeSaving })),
 )
+// Before anybody looks for something, and after the page is there.
+const fetchPalette = () => import('./Palette.tsx').then((m) => ({ default: m.Palette }))
+const Palette = lazy(fetchPalette)
+window.addEventListener('load', () => setTimeout(() => void fetchPalette().catch(() => undefined), 300))
 const DeviceTray = lazy(() => import('../devices/DeviceTray.tsx').then((m) => ({ default: m.DeviceTray })))
 
 /** The slim top line, and the place below it. */
@@ -123,7 +127,11 @@ export function Shell({ Door }: { Door: ComponentType<{ isOpen: boolean; onClose
       <PlacesBar />
       <Marks />
       <FirstSteps />
-      <Palette isOpen={isPaletteOpen} onClose={() => setPaletteOpen(false)} />
+      {isPaletteOpen && (
+        <Suspense fallback={null}>
+          <Palette isOpen onClose={() => setPaletteOpen(false)} />
+        </Suspense>
+      )}
       {isSigningIn && (
         <Suspense fallback={null}>
           <Door isOpen onClose={() => setSigningIn(false)} />

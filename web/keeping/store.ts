@@ -37,8 +37,11 @@ export interface KeptTap {
   refused?: string
 }
 
+/** For whom, and of what address. */
+type AnswerKey = [audience: string, path: string]
+
 interface Kept extends DBSchema {
-  answers: { key: [string, string]; value: KeptAnswer; indexes: { at: number } }
+  answers: { key: AnswerKey; value: KeptAnswer; indexes: { at: number } }
   taps: { key: number; value: KeptTap; indexes: { id: string } }
 }
 

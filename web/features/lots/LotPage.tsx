@@ -36,7 +36,7 @@ export function LotPage() {
 }
 
 /** Said here while the house is away. */
-const KEPT = 'Kept here, and sent when the house is heard.'
+const SENT_LATER = 'Kept here, and sent when the house is heard.'
 const STANDING_WORDS = { fresh: 'fresh', due: 'use it now', expired: 'expired', gone: 'gone' }
 const STANDING_TONES = { fresh: '', due: 'text-mind', expired: 'text-stop font-semibold', gone: 'text-soft' }
 
@@ -54,14 +54,14 @@ function OpenLot({ lot }: { lot: Lot }) {
   const { theory, weighed } = lot.document
   const tell = (event: LotEvent, words: string) =>
     add(lot.id, event, words).then(
-      ({ kept }) => toast(kept === undefined ? words : `${words} ${KEPT}`),
+      ({ kept }) => toast(kept === undefined ? words : `${words} ${SENT_LATER}`),
       (e: Error) => toast.error(e.message),
     )
   const reopen = () => tell({ kind: 'reopened' }, `Lot ${lot.id} is still there.`)
   const end = (event: LotEvent, words: string) =>
     add(lot.id, event, words).then(
       ({ kept }) =>
-        toast(kept === undefined ? words : `${words} ${KEPT}`, {
+        toast(kept === undefined ? words : `${words} ${SENT_LATER}`, {
           action: { label: 'Take it back', onClick: () => void (kept === undefined ? reopen() : takeBack(kept)) },
         }),
       (e: Error) => toast.error(e.message),

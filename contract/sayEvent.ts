@@ -1,5 +1,6 @@
 /** What an event says, in words: for whoever looks who did what, and for a table of it. */
 
+import { type HouseClock, momentText } from '@conch/core/calendar'
 import type { AuditEntry, EventKind, EventVerb } from './events.ts'
 
 export const KIND_WORDS: Record<EventKind, string> = {
@@ -150,13 +151,17 @@ function* changesIn(was: Json, is: Json, path: readonly string[]): Generator<str
   yield `${path.join(' · ') || 'it'}: ${valueWords(was)} → ${valueWords(is)}`
 }
 
-/** The fields that were changed, before and after, each in a line; and what else was said with it. */
-export function changesOf({ detail }: Pick<AuditEntry, 'detail'>): string[] {
-  const { was, is, ...others } = detail
+/**
+ * The fields that were changed, before and after, each in a line; and what else was said with it.
+ * @param clock with it also when it was said, where it came later than that
+ */
+export function changesOf({ detail }: Pick<AuditEntry, 'detail'>, clock?: HouseClock): string[] {
+  const { was, is, saidAt, ...others } = detail
+  const late = clock && typeof saidAt === 'string' ? [`said ${momentText(saidAt, clock)}, and sent later`] : []
   const said = Object.entries(others)
     .filter(([, value]) => value !== null && value !== undefined && !isObject(value))
     .map(([key, value]) => `${fieldWords(key)}: ${valueWords(value)}`)
-  return [...(was === undefined ? [] : changesIn(was, is, [])), ...said]
+  return [...(was === undefined ? [] : changesIn(was, is, [])), ...said, ...late]
 }
 
 /** What was done, in a sentence without its subject. @param names people by their numbers, as they are called now */

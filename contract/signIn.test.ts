@@ -81,6 +81,11 @@ describe('an event in words', () => {
       figures: { abvPct: { value: 46.5 } },
       pours: [{ name: 'c' }, { name: 'a', ml: 2 }],
     }
+    const late = { name: 'lime', saidAt: '2026-09-01T21:10:00.000Z' }
+    expect(changesOf({ detail: late }, { timeZone: 'Europe/Lisbon', dayTurnsAtHour: 6 })).toEqual([
+      'name: lime',
+      'said 1 Sep 2026, 22:10, and sent later',
+    ])
     expect(changesOf({ detail: { was, is, reason: 'a new label' } })).toEqual([
       'figures · abv, % · value: 43 → 46.5',
       'pours · a · ml: 1 → 2',

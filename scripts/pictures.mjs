@@ -105,6 +105,7 @@ await picture('drink-phone', '/drinks/black-buoy', { theme: 'lantern', viewport:
 await picture('out-lantern', '/out', {
   theme: 'lantern',
   who: 'Lead',
+  viewport: { width: 1024, height: 768 },
   act: async (page) => {
     for (const name of ['Brackwater Heavy Overproof: out in the house', 'Falernum with alcohol: low', 'lime: low'])
       await page.getByRole('button', { name, exact: true }).click()
@@ -114,6 +115,12 @@ await picture('out-lantern', '/out', {
       .click()
     await page.getByRole('button', { name: 'Tonight at the Hearth' }).click()
     await page.getByRole('button', { name: 'End that' }).waitFor()
+    await page.waitForTimeout(9000)
+    // What the bar needs is on the device by now; then the network goes.
+    await page.context().setOffline(true)
+    await page.getByRole('button', { name: 'Grapefruit juice: out at the Hearth' }).click()
+    await page.getByText('not sent yet').waitFor()
+    await page.locator('[data-alone]').waitFor()
     await page.waitForTimeout(9000)
   },
 })

@@ -75,6 +75,8 @@ export function stayReady(): void {
   })
   window.addEventListener('online', () => void flushTaps())
   setInterval(() => void flushTaps(), AGAIN_MS)
+  // On a device that it is installed on, what waits is not cleared away for want of room.
+  if (matchMedia('(display-mode: standalone)').matches) void navigator.storage?.persist?.()
   void flushTaps()
   keepSoon(FIRST_MS)
 }

@@ -1,7 +1,7 @@
 /** Has what the bar needs on this device before the network goes: the poured edition with its cards, and what is out. */
 
 import { AUDIENCE_OF_ROLE } from '@conch/contract'
-import { editionsQuery, markablesQuery, menuQuery, queryClient, tonightQuery } from '../app/queries.ts'
+import { editionsQuery, KEPT, markablesQuery, menuQuery, queryClient, tonightQuery } from '../app/queries.ts'
 import { readWho } from '../app/who.ts'
 import { HAVE, pouredHere } from './pouredHere.ts'
 
@@ -18,7 +18,9 @@ export function isBarHere(): boolean {
 export async function keepForBar(): Promise<void> {
   const breath = () => new Promise((resolve) => setTimeout(resolve, BREATH_MS))
   const { choices } = await queryClient.fetchQuery({ ...tonightQuery, ...HAVE })
-  await pouredHere(choices, breath)
+  const { isComputing } = await pouredHere(choices, breath)
+  // What was asked too early is asked again, though nothing happens any more.
+  if (isComputing) void queryClient.invalidateQueries({ queryKey: [KEPT, 'poured'], refetchType: 'none' })
   for (const query of [menuQuery, editionsQuery, markablesQuery('')] as const)
     await queryClient.fetchQuery({ ...(query as typeof menuQuery), ...HAVE })
 }

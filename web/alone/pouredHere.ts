@@ -18,6 +18,8 @@ export interface PouredHere {
   menu: { drink: string; version: number; name: string }[]
   /** Those that are known, by slug. */
   drinks: Map<string, Drink>
+  /** Some of their glasses are being computed anew: asked again in a moment, more is known. */
+  isComputing: boolean
 }
 
 /**
@@ -31,9 +33,13 @@ export async function pouredHere(
 ): Promise<PouredHere> {
   const house = await queryClient.fetchQuery({ ...houseQuery, ...HAVE })
   const menu = new Map<string, PouredHere['menu'][number]>()
+  let isComputing = false
   for (const { slug } of house.wells) {
     const { chapters } = await queryClient.fetchQuery({ ...pouredMenuQuery(slug), ...HAVE })
-    for (const { drink, version, name } of chapters.flatMap((c) => c.drinks)) menu.set(drink, { drink, version, name })
+    for (const { drink, version, name, now } of chapters.flatMap((c) => c.drinks)) {
+      menu.set(drink, { drink, version, name })
+      isComputing ||= !now || now.isOld
+    }
     await breath()
   }
   const drinks = new Map<string, Drink>()
@@ -53,5 +59,5 @@ export async function pouredHere(
     await queryClient.fetchQuery({ ...shelfQuery(asked), ...HAVE }).catch(() => undefined)
     await breath()
   }
-  return { house, menu: [...menu.values()], drinks }
+  return { house, menu: [...menu.values()], drinks, isComputing }
 }

@@ -54,3 +54,15 @@ export async function forgetAnswers(...audiences: Audience[]): Promise<void> {
     // Where nothing can be kept nothing lies.
   }
 }
+
+/** When the newest of them came, ms of this device's clock; undefined: none is kept. */
+export async function newestKept(audience: Audience): Promise<number | undefined> {
+  try {
+    const all = (await openStore()).transaction('answers').store.index('at')
+    for (let cursor = await all.openCursor(null, 'prev'); cursor; cursor = await cursor.continue())
+      if (cursor.value.audience === audience) return cursor.value.at
+    return undefined
+  } catch {
+    return undefined
+  }
+}

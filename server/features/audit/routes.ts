@@ -63,7 +63,7 @@ export const auditRoutes = [
         instant: e.at,
         who: e.by,
         what: sayEvent(e, names),
-        changes: changesOf(e).join('\n'),
+        changes: changesOf(e, clock).join('\n'),
       }))
       // A cell that begins like a formula is not one.
       return { name: 'who-did-what.csv', content: Papa.unparse(rows, { escapeFormulae: true }) }

@@ -192,7 +192,8 @@ interface EntryProps {
 }
 
 function Entry({ entry, names, time, times }: EntryProps) {
-  const changes = changesOf(entry)
+  const { clock } = useHouse()
+  const changes = changesOf(entry, clock)
   const [isOpen, setOpen] = useState(false)
   const shown = isOpen ? changes : changes.slice(0, AT_A_GLANCE)
   return (

@@ -7,6 +7,7 @@ import { useWho } from '../../app/who.ts'
 import { Doings } from '../audit/index.ts'
 import { OwnSecretForm } from './OwnSecret.tsx'
 import { Lacking } from './SignInPage.tsx'
+import { StandsAlone } from './StandsAlone.tsx'
 
 /** One's own: PIN, sign-ins, and what one did. */
 export function YouPage() {
@@ -41,6 +42,7 @@ export function YouPage() {
           >
             Sign out everywhere
           </button>
+          <StandsAlone />
         </section>
         <section aria-label="What you did">
           <h2 className="mb-1 border-b border-ink text-lg">What you did</h2>

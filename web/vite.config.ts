@@ -34,6 +34,8 @@ export default defineConfig({
         navigateFallbackDenylist: [/^\/api\//],
         maximumFileSizeToCacheInBytes: 3_000_000,
         cleanupOutdatedCaches: true,
+        // The first visit, too, is kept for the moment in which the network goes.
+        clientsClaim: true,
       },
     }),
   ],

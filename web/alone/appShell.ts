@@ -8,6 +8,7 @@ import { setNewer } from './newer.ts'
 const LOOK_EVERY_MS = 3_600_000
 /** Whoever has only just opened the page, and touched nothing, gets the newer one at once. */
 const AT_ONCE_MS = 10_000
+const RELOAD_MS = 2_000
 
 export function keepShell(): void {
   const began = performance.now()
@@ -16,10 +17,15 @@ export function keepShell(): void {
     isTouched = true
   }
   for (const event of ['pointerdown', 'keydown'] as const) addEventListener(event, touch, { once: true, capture: true })
-  const take = registerSW({
+  const takeNewer = async () => {
+    await update(true)
+    // Mostly it has loaded itself anew by then.
+    setTimeout(() => location.reload(), RELOAD_MS)
+  }
+  const update = registerSW({
     onNeedRefresh: () => {
-      if (!isTouched && performance.now() - began < AT_ONCE_MS) void take(true)
-      else setNewer(() => take(true))
+      if (!isTouched && performance.now() - began < AT_ONCE_MS) void takeNewer()
+      else setNewer(takeNewer)
     },
     onRegisteredSW: (_address, registration) => {
       const look = () => registration?.update().catch(() => {})

@@ -18,7 +18,7 @@ createRoot(root).render(
 )
 
 // Beside the first page: what makes this device able to stand alone.
-import('./alone/index.ts').then(
+import('./alone/stayReady.ts').then(
   ({ stayReady }) => stayReady(),
   () => setSaidHere(async (tonight) => tonight),
 )

@@ -1,16 +1,15 @@
 import { momentText } from '@conch/core/calendar'
-import { useSyncExternalStore } from 'react'
 import { toast } from 'sonner'
 import { z } from 'zod'
 import { useHouse } from '../app/house.tsx'
 import { useAloneSince } from '../app/line.ts'
 import { useWho } from '../app/who.ts'
 import { Dialog } from '../ui/Dialog.tsx'
-import { dropTap, onTaps, sayTap, tapsNow, type WaitingTap, waitsFor } from './taps.ts'
+import { dropTap, sayTap, type WaitingTap, waitingTaps, waitsFor } from './taps.ts'
 
 /** What was tapped here and is not in the house: in the order in which it was said, and what becomes of it. */
 export function TapsDialog({ onClose }: { onClose: () => void }) {
-  const taps = useSyncExternalStore(onTaps, tapsNow)
+  const taps = waitingTaps.use()
   return (
     <Dialog
       isOpen

@@ -6,7 +6,7 @@ import { ApiError, api } from '../app/api.ts'
 import { forgetWho, goOnAs, lockWho, setTold, setWho } from '../app/who.ts'
 import { type KeptTap, openStore } from '../keeping/store.ts'
 import { takeBack, tap } from './tap.ts'
-import { flushTaps, readTaps, tapsNow } from './taps.ts'
+import { flushTaps, readTaps, waitingTaps } from './taps.ts'
 
 const ADA = { id: 3, name: 'Ada', role: 'bartender' } as const
 const BEN = { id: 4, name: 'Ben', role: 'bartender' } as const
@@ -81,7 +81,7 @@ describe('a tap', () => {
     expect(said()).toEqual(['lime', 'rum', 'mint'])
     expect(sent.map((s) => s.key)).toEqual(keys)
     expect(await kept()).toEqual([])
-    expect(tapsNow()).toEqual([])
+    expect(waitingTaps.now()).toEqual([])
   })
 
   it('whose answer was lost goes again under the same key, and so does whatever was said behind it', async () => {

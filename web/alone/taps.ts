@@ -10,6 +10,7 @@ import { lineNow } from '../app/line.ts'
 import { queryClient, tonightQuery } from '../app/queries.ts'
 import { readWho, type Who } from '../app/who.ts'
 import { type KeptTap, openStore } from '../keeping/store.ts'
+import { followed } from '../ui/followed.ts'
 import { setTapCounts } from './tapCounts.ts'
 
 /** What is said. */
@@ -27,16 +28,8 @@ const AGAIN_MS = 5_000
 const WAIT_MS = 2_500
 const ALONE_WAIT_MS = 300
 const channel = 'BroadcastChannel' in window ? new BroadcastChannel(NAME) : undefined
-const listeners = new Set<() => void>()
-let known: readonly WaitingTap[] = []
-
-/** Told whenever something is kept, sent or refused, on any page of this browser. */
-export function onTaps(listener: () => void): () => void {
-  listeners.add(listener)
-  return () => void listeners.delete(listener)
-}
-/** As they were when this was told last. */
-export const tapsNow = (): readonly WaitingTap[] => known
+/** What waits, as it was read last: another one whenever something is kept, sent or refused on any page of this browser. */
+export const waitingTaps = followed<readonly WaitingTap[]>([])
 
 /** As they are now. @throws where the browser keeps nothing */
 export async function readTaps(): Promise<WaitingTap[]> {
@@ -44,10 +37,10 @@ export async function readTaps(): Promise<WaitingTap[]> {
 }
 
 async function look(): Promise<void> {
-  known = await readTaps().catch(() => [])
-  const refused = known.filter((t) => t.refused !== undefined).length
-  setTapCounts({ waiting: known.length - refused, refused })
-  for (const changed of listeners) changed()
+  const all = await readTaps().catch(() => [])
+  const refused = all.filter((t) => t.refused !== undefined).length
+  setTapCounts({ waiting: all.length - refused, refused })
+  waitingTaps.set(all)
 }
 const changed = async () => {
   channel?.postMessage('changed')

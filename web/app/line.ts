@@ -1,17 +1,20 @@
 /** Whether this device hears the house, and since when it does not. */
 
-import { useSyncExternalStore } from 'react'
 import { z } from 'zod'
+import { followed } from '../ui/followed.ts'
 import { readStored, writeStored } from './stored.ts'
 
 const KEY = 'conch:heard'
 /** How often it is written down that the house is heard. */
 const WRITE_EVERY_MS = 10_000
 
-let aloneSince: Date | undefined
-let isHeard = false
+interface Line {
+  /** Undefined: it is heard, or nobody knows yet. */
+  aloneSince: Date | undefined
+  isHeard: boolean
+}
+const line = followed<Line>({ aloneSince: undefined, isHeard: false })
 let written = 0
-const listeners = new Set<() => void>()
 
 /** The house was heard just now. */
 export function hearHouse(): void {
@@ -27,15 +30,11 @@ const lastHeard = (): Date => {
 }
 
 export function setLine(isLive: boolean): void {
-  const was = [aloneSince, isHeard]
+  const was = line.now()
+  if (isLive) hearHouse()
   // On a page that heard the house itself it is known to the second.
-  if (!isLive) aloneSince ??= isHeard ? new Date() : lastHeard()
-  else {
-    hearHouse()
-    aloneSince = undefined
-  }
-  isHeard = isLive
-  if (was[0] !== aloneSince || was[1] !== isHeard) for (const changed of listeners) changed()
+  const aloneSince = isLive ? undefined : (was.aloneSince ?? (was.isHeard ? new Date() : lastHeard()))
+  if (was.isHeard !== isLive || was.aloneSince !== aloneSince) line.set({ aloneSince, isHeard: isLive })
 }
 
 const doubters = new Set<() => void>()
@@ -50,16 +49,14 @@ export function onDoubt(look: () => void): () => void {
 }
 window.addEventListener('offline', doubtLine)
 
-const subscribe = (changed: () => void) => {
-  listeners.add(changed)
-  return () => void listeners.delete(changed)
+/** `unknown`: this page has not heard anything yet. */
+export function lineNow(): 'live' | 'alone' | 'unknown' {
+  const { aloneSince, isHeard } = line.now()
+  return aloneSince ? 'alone' : isHeard ? 'live' : 'unknown'
 }
 
-/** `unknown`: this page has not heard anything yet. */
-export const lineNow = (): 'live' | 'alone' | 'unknown' => (aloneSince ? 'alone' : isHeard ? 'live' : 'unknown')
-
 /** Told whenever the house is heard again, or not any more. */
-export const onLine = subscribe
+export const onLine = line.onChange
 
 /** Since when nothing was heard of the house; undefined: it is heard. */
-export const useAloneSince = (): Date | undefined => useSyncExternalStore(subscribe, () => aloneSince)
+export const useAloneSince = (): Date | undefined => line.use().aloneSince

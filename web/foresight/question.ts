@@ -1,36 +1,27 @@
 /** What somebody is asked before something is saved that hurts the menu. */
 
 import type { Foresight } from '@conch/contract'
-import { useSyncExternalStore } from 'react'
+import { followed } from '../ui/followed.ts'
 
 interface Question {
   foresight: Foresight
   answer: (isYes: boolean) => void
 }
 
-let question: Question | undefined
-const listeners = new Set<() => void>()
-function set(next: Question | undefined): void {
-  question = next
-  for (const changed of listeners) changed()
-}
-const subscribe = (changed: () => void) => {
-  listeners.add(changed)
-  return () => void listeners.delete(changed)
-}
+const question = followed<Question | undefined>(undefined)
 
 /** @returns whether it is to be saved */
 export const askBeforeSaving = (foresight: Foresight): Promise<boolean> => {
-  question?.answer(false)
+  question.now()?.answer(false)
   return new Promise((resolve) => {
-    set({
+    question.set({
       foresight,
       answer: (isYes) => {
-        set(undefined)
+        question.set(undefined)
         resolve(isYes)
       },
     })
   })
 }
 
-export const useQuestion = (): Question | undefined => useSyncExternalStore(subscribe, () => question)
+export const useQuestion = question.use

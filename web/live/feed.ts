@@ -6,7 +6,7 @@
 
 import { type FeedFrame, feedFrameSchema, type Present, presentSchema } from '@conch/contract'
 import { ApiError, api, firstSequence } from '../app/api.ts'
-import { onDoubt, setLine } from '../app/line.ts'
+import { hearHouse, onDoubt, setLine } from '../app/line.ts'
 import { queryClient } from '../app/queries.ts'
 import { isTouched } from './asked.ts'
 import { setPresent } from './present.ts'
@@ -170,6 +170,7 @@ function oneStream(signal: AbortSignal, say: (word: Word) => void): Promise<'sil
     const heard = () => {
       clearTimeout(silence)
       silence = setTimeout(end, SILENT_MS)
+      hearHouse()
       if (!isHeard) say({ kind: 'line', isLive: true })
       isHeard = true
     }

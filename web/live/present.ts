@@ -1,9 +1,10 @@
 /** Who else has a draft open, as the house says. */
 
 import type { DraftKind, Present } from '@conch/contract'
-import { useEffect, useSyncExternalStore } from 'react'
+import { useEffect } from 'react'
 import { z } from 'zod'
 import { api } from '../app/api.ts'
+import { followed } from '../ui/followed.ts'
 
 interface Here {
   page: string
@@ -14,18 +15,10 @@ interface Here {
 const SAY_EVERY_MS = 20_000
 const heard = z.object({ heard: z.literal(true) })
 
-let present: Present = []
-const listeners = new Set<() => void>()
+const present = followed<Present>([])
 
 export function setPresent(next: Present): void {
-  if (JSON.stringify(next) === JSON.stringify(present)) return
-  present = next
-  for (const changed of listeners) changed()
-}
-
-const subscribe = (changed: () => void) => {
-  listeners.add(changed)
-  return () => void listeners.delete(changed)
+  if (JSON.stringify(next) !== JSON.stringify(present.now())) present.set(next)
 }
 
 /** This page among all pages of all devices. */
@@ -47,6 +40,6 @@ export function useOnDraft(kind: DraftKind, subject: string): string[] {
       void say(null)
     }
   }, [on])
-  const all = useSyncExternalStore(subscribe, () => present)
+  const all = present.use()
   return [...new Set(all.filter((p) => p.on === on && p.page !== page).map((p) => p.who))]
 }

@@ -4,11 +4,11 @@ import { SAFETY_DEFERRAL } from '@conch/core/house'
 import { dayWords, type Lot, type LotEvent, measuredOf, staleOfLot, standingOfLot } from '@conch/core/lots'
 import { RANGES } from '@conch/core/schema/ranges'
 import { useQuery } from '@tanstack/react-query'
-import { useState, useSyncExternalStore } from 'react'
+import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { toast } from 'sonner'
 import { takeBack } from '../../alone/tap.ts'
-import { onTaps, tapsNow } from '../../alone/taps.ts'
+import { waitingTaps } from '../../alone/taps.ts'
 import { useHouse } from '../../app/house.tsx'
 import { useOpened } from '../../app/lastOpened.ts'
 import { useWho } from '../../app/who.ts'
@@ -48,7 +48,7 @@ function OpenLot({ lot }: { lot: Lot }) {
   const [isDiscarding, setDiscarding] = useState(false)
   const standing = standingOfLot(lot, today)
   const path = `/api/lots/${lot.id}/events`
-  const kept = useSyncExternalStore(onTaps, tapsNow).filter((t) => t.path === path && !t.refused)
+  const kept = waitingTaps.use().filter((t) => t.path === path && !t.refused)
   const mayChange = mayDo(who.role, 'makeLot') && standing !== 'gone'
   const reading = measuredOf(lot)
   const { theory, weighed } = lot.document

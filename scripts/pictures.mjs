@@ -122,6 +122,7 @@ await picture('out-lantern', '/out', {
     await page.getByText('not sent yet').waitFor()
     await page.locator('[data-alone]').waitFor()
     await page.waitForTimeout(9000)
+    await page.evaluate(() => scrollTo(0, 0))
   },
 })
 await picture('who-did-what', '/audit', {

@@ -22,15 +22,18 @@ const AGAIN_MS = 15_000
 
 let timer: ReturnType<typeof setTimeout> | undefined
 let isKeeping = false
+let isAskedAgain = false
 
 function keepSoon(inMs = SOON_MS + Math.random() * SPREAD_MS): void {
   if (timer !== undefined || !isBarHere()) return
   timer = setTimeout(async () => {
     timer = undefined
+    isAskedAgain = isKeeping
     if (isKeeping || !isBarHere()) return
     isKeeping = true
     await keepForBar().catch(() => {})
     isKeeping = false
+    if (isAskedAgain) keepSoon()
   }, inMs)
 }
 
@@ -74,7 +77,10 @@ export function stayReady(): void {
     if (event.type === 'updated' && event.action.type === 'invalidate') keepSoon()
   })
   window.addEventListener('online', () => void flushTaps())
-  setInterval(() => void flushTaps(), AGAIN_MS)
+  setInterval(() => {
+    void flushTaps()
+    if (readWho()?.isUntold && lineNow() === 'live') void comeBack()
+  }, AGAIN_MS)
   // On a device that it is installed on, what waits is not cleared away for want of room.
   if (matchMedia('(display-mode: standalone)').matches) void navigator.storage?.persist?.()
   void flushTaps()

@@ -27,6 +27,7 @@ const AGAIN_MS = 5_000
 /** For so long a tap waits for the house's answer; then it is said that it is kept, and goes on being sent. */
 const WAIT_MS = 2_500
 const ALONE_WAIT_MS = 300
+const DROP_MS = 4_000
 const channel = 'BroadcastChannel' in window ? new BroadcastChannel(NAME) : undefined
 /** What waits, as it was read last: another one whenever something is kept, sent or refused on any page of this browser. */
 export const waitingTaps = followed<readonly WaitingTap[]>([])
@@ -106,10 +107,17 @@ async function put(tap: KeptTap): Promise<number> {
 
 /** Takes back what is not sent yet, or puts aside what the house refused. @returns whether it was still there */
 export async function dropTap(place: number): Promise<boolean> {
-  const tx = (await openStore()).transaction('taps', 'readwrite', { durability: 'strict' })
-  const wasThere = (await tx.store.get(place)) !== undefined
-  await tx.store.delete(place)
-  await tx.done
+  const drop = async () => {
+    const tx = (await openStore()).transaction('taps', 'readwrite', { durability: 'strict' })
+    const wasThere = (await tx.store.get(place)) !== undefined
+    await tx.store.delete(place)
+    await tx.done
+    return wasThere
+  }
+  // Not while it is on its way: then it may be there already.
+  const signal = AbortSignal.timeout(DROP_MS)
+  const wasThere =
+    'locks' in navigator ? await navigator.locks.request(NAME, { signal }, drop).catch(() => false) : await drop()
   await changed()
   await queryClient.invalidateQueries({ queryKey: tonightQuery.queryKey })
   return wasThere

@@ -8,7 +8,7 @@ import {
   SEES,
 } from '@conch/contract'
 import type { z } from 'zod'
-import { doubtLine, lineNow } from './line.ts'
+import { doubtLine, lineNow, onLine } from './line.ts'
 import { forgetWho, lockWho, readWho } from './who.ts'
 
 /** A refused or failed request, as the server explained it. */
@@ -135,7 +135,24 @@ async function send<T>(
 }
 
 /** For so long one waits for the house before what is kept is shown, by how it is heard. */
-const WAIT_MS = { live: 8_000, unknown: 4_000, alone: 1_500 } as const
+const WAIT_MS = { unknown: 4_000, alone: 1_500 } as const
+/** What is heard and does not answer has much to do, or is not heard any more: then it is looked. */
+const DOUBT_MS = 8_000
+
+/** Resolves when one has waited long enough; where the house is heard, when it is not any more. */
+function untilTired(signal: AbortSignal): Promise<undefined> {
+  return new Promise((resolve) => {
+    const line = lineNow()
+    const end = () => resolve(undefined)
+    const timer = line === 'live' ? setTimeout(doubtLine, DOUBT_MS) : setTimeout(end, WAIT_MS[line])
+    const endLine = onLine(() => lineNow() === 'alone' && end())
+    signal.addEventListener('abort', () => {
+      clearTimeout(timer)
+      endLine()
+      end()
+    })
+  })
+}
 
 /** For whom an answer is kept here: managers read what is sealed, and nothing of it stays on a device. */
 function audienceHere(path: string): Audience | undefined {
@@ -172,13 +189,15 @@ async function get<T>(path: string, schema: z.ZodType<T>): Promise<T> {
     isKeptShown = true
     return { is: parsed.data }
   }
+  const waiting = new AbortController()
   const first = await Promise.race([
     fresh.then(
       (is) => ({ is }),
       (error: unknown) => ({ error }),
     ),
-    new Promise<undefined>((resolve) => setTimeout(resolve, WAIT_MS[lineNow()])),
+    untilTired(waiting.signal),
   ])
+  waiting.abort()
   if (first && 'is' in first) return first.is
   if (first && !(first.error instanceof ApiError && first.error.isAway)) throw first.error
   const found = await kept()
@@ -240,6 +259,9 @@ async function write<T>(schema: z.ZodType<T>, method: string, path: string, body
   return mine
 }
 
+/** A line that is cut in the middle answers never: what was said behind it is not kept back by that. */
+const TAP_MS = 20_000
+
 /** The server's API: every answer is parsed by its schema, every write is done once. */
 export const api = {
   get,
@@ -261,7 +283,8 @@ export const api = {
       [SAID_AGO]: String(agoS),
       ...(sees === null ? {} : { [SEES]: String(sees) }),
     }
-    const answer = await send(schema, 'POST', path, { headers, body: JSON.stringify(body) })
+    const signal = AbortSignal.timeout(TAP_MS)
+    const answer = await send(schema, 'POST', path, { headers, body: JSON.stringify(body), signal })
     for (const listener of listeners) listener()
     return answer
   },

@@ -3,7 +3,7 @@
 import { done, mayDo, signInStateSchema, whileLocked, type You, youSchema } from '@conch/contract'
 import { api, setWhenNobody, takeKeptShown } from './api.ts'
 import { queryClient } from './queries.ts'
-import { forgetWho, goOnAs, lockWho, readWho, setTold, setWho, type Who } from './who.ts'
+import { forgetWho, goOnAs, lockWho, readWho, setTold, setWhenElsewhere, setWho, type Who } from './who.ts'
 
 /** What says who is here, and is the same for everybody. */
 const STAYS: ReadonlySet<unknown> = new Set(['ready', 'signIn'])
@@ -32,6 +32,12 @@ let beforeLeaving: () => Promise<unknown> = async () => {}
 export const setBeforeLeaving = (work: () => Promise<unknown>): void => {
   beforeLeaving = work
 }
+
+// Another page of this browser was locked, or given to somebody else: what only a manager sees goes from this one, too.
+setWhenElsewhere((before, now) => {
+  if (before && now && mayDo(before.role, 'openSealed') && !mayDo(now.role, 'openSealed'))
+    void queryClient.resetQueries({ predicate: (q) => !STAYS.has(q.queryKey[0]) })
+})
 
 let looking: Promise<void> | undefined
 /** Somebody signed out elsewhere, or is in another role, or somebody else came: this page is for whoever is signed in now. */

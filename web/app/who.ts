@@ -68,9 +68,17 @@ export function goOnAs({ id, name }: Pick<Who, 'id' | 'name'>): void {
 // Another page of this browser: they share one sign-in.
 window.addEventListener('storage', (event) => {
   if (event.key !== KEY) return
+  const before = current
   current = readStored(KEY, whoSchema)
   tellAll()
+  whenElsewhere(before, current)
 })
+
+let whenElsewhere: (before: Who | undefined, now: Who | undefined) => void = () => {}
+/** Says what is done when another page of this browser said who is here: once, when the page begins. */
+export const setWhenElsewhere = (work: typeof whenElsewhere): void => {
+  whenElsewhere = work
+}
 
 const subscribe = (listener: () => void) => {
   listeners.add(listener)

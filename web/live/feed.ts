@@ -16,6 +16,8 @@ const TOGETHER_MS = 60
 const SPREAD_MS = 240
 /** Nothing heard for so long: the line is broken, though nobody said so. */
 const SILENT_MS = 40_000
+/** Who does not say what happened within so long is not heard. */
+const CATCH_UP_MS = 6_000
 const AGAIN_MS = [300, 700, 1500, 3000, 5000] as const
 const NAME = 'conch feed'
 
@@ -139,7 +141,8 @@ async function holdStream(signal: AbortSignal, say: (word: Word) => void, onLeft
 /** Asks once what happened meanwhile: which also says whether one still may. */
 async function catchUp(say: (word: Word) => void): Promise<'there' | 'away' | 'left'> {
   try {
-    const frame = await api.get(addressOfFeed(), feedFrameSchema)
+    const silent = new Promise<never>((_, reject) => setTimeout(reject, CATCH_UP_MS))
+    const frame = await Promise.race([api.get(addressOfFeed(), feedFrameSchema), silent])
     say({ kind: 'frame', frame })
     return 'there'
   } catch (error) {

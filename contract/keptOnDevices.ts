@@ -3,8 +3,8 @@
 import type { ReadPlace } from './readBy.ts'
 import type { Role } from './roles.ts'
 
-/** For whom an answer is right: whoever tends bar, the guests, or anybody. */
-export type Audience = 'bar' | 'guests' | 'anybody'
+/** For whom an answer is right: whoever tends bar, those of them who write, the guests, or anybody. */
+export type Audience = 'bar' | 'writers' | 'guests' | 'anybody'
 
 /** For the bar: the poured edition with its cards, what is out, and what was opened here lately. */
 export const KEPT_FOR_BAR = [
@@ -23,6 +23,16 @@ export const KEPT_FOR_BAR = [
   '/api/lots',
   '/api/lots/{id}',
   '/api/pourable',
+  '/api/menu/next',
+  '/api/ingredients/{slug}/mixes',
+  '/api/ingredients/{slug}/recipes',
+  '/api/ingredients/{slug}/in-the-open',
+] as const satisfies readonly ReadPlace[]
+/** What somebody was writing on this device goes on. */
+export const KEPT_FOR_WRITERS = [
+  '/api/drinks/{slug}/draft',
+  '/api/ingredients/{slug}/draft',
+  '/api/slots/{slug}/draft',
 ] as const satisfies readonly ReadPlace[]
 export const KEPT_FOR_GUESTS = ['/api/published-menu'] as const satisfies readonly ReadPlace[]
 /** Whether there is a house at all. */
@@ -32,6 +42,7 @@ const patternOf = (place: string) => new RegExp(`^${place.replace(/\{\w+\}/g, '[
 const PATTERNS = (
   [
     [KEPT_FOR_BAR, 'bar'],
+    [KEPT_FOR_WRITERS, 'writers'],
     [KEPT_FOR_GUESTS, 'guests'],
     [KEPT_FOR_ANYBODY, 'anybody'],
   ] as const
@@ -44,9 +55,9 @@ export function audienceOf(address: string): Audience | undefined {
 }
 
 /** Of which answers a role has its part; a manager reads what is sealed, and nothing of that stays on a device. */
-export const AUDIENCE_OF_ROLE: Record<Role, Audience | undefined> = {
-  manager: undefined,
-  lead: 'bar',
-  bartender: 'bar',
-  viewer: 'guests',
+export const AUDIENCES_OF_ROLE: Record<Role, readonly Audience[]> = {
+  manager: [],
+  lead: ['bar', 'writers'],
+  bartender: ['bar'],
+  viewer: ['guests'],
 }

@@ -3,7 +3,7 @@
 import AxeBuilder from '@axe-core/playwright'
 import type { OutMarkSaid, SaidNoteRow, Tonight } from '@conch/contract'
 import type { Browser, BrowserContext, Page } from '@playwright/test'
-import { expect, type House, type PEOPLE, signInHere, tapPin, test, worksHere } from './house.ts'
+import { draftSaved, expect, type House, type PEOPLE, signInHere, tapPin, test, worksHere } from './house.ts'
 
 const TABLET = { width: 1024, height: 768 }
 
@@ -265,5 +265,43 @@ test('the guests’ tablet shows its last menu, and as of when', async ({ demo, 
   await expect(alone(page)).toContainText(/As of \d\d:\d\d/)
   await demo.open()
   await expect(alone(page)).toHaveCount(0)
+  await context.close()
+})
+
+test('what a lead is writing goes on without the network, opened anew too, and is saved when the house is back', async ({
+  demo,
+  browser,
+}) => {
+  const context = await deviceOf(browser, 'Lead', { width: 1280, height: 800 })
+  const page = await context.newPage()
+  await page.goto(`${demo.url}/drinks/parrot-ledger`)
+  await page.getByRole('button', { name: 'Change', exact: true }).click()
+  await page.getByRole('textbox', { name: 'Amount of Lemon juice' }).fill('1 oz')
+  await draftSaved(page)
+  await page.goto(`${demo.url}/mixes/cinnamon-syrup`)
+  await expect(page.getByRole('textbox', { name: /Amount of/ }).first()).toBeVisible()
+  await untilReady(page)
+  await demo.stop()
+  // The mix, never written on before; and the drink that was being written.
+  await page.goto(`${demo.url}/mixes/cinnamon-syrup`)
+  const first = page.getByRole('textbox', { name: /Amount of/ }).first()
+  await first.fill('444')
+  await first.press('Enter')
+  await expect(page.getByText('no connection: kept on this device')).toBeVisible()
+  await page.goto(`${demo.url}/drinks/parrot-ledger`)
+  const lemon = page.getByRole('textbox', { name: 'Amount of Lemon juice' })
+  await expect(lemon).toHaveValue('1 oz')
+  await lemon.fill('1¼ oz')
+  await expect(page.getByText('no connection: kept on this device')).toBeVisible()
+  await page.goto(`${demo.url}/mixes/cinnamon-syrup`)
+  await expect(first).toHaveValue(/444/)
+  await demo.open()
+  await draftSaved(page)
+  await page.goto(`${demo.url}/drinks/parrot-ledger`)
+  await draftSaved(page)
+  const mix = await demo.send<unknown>('GET', '/api/ingredients/cinnamon-syrup/draft', undefined, 2)
+  expect(JSON.stringify(mix.body)).toContain('444')
+  const drink = await demo.send<{ draft: unknown }>('GET', '/api/drinks/parrot-ledger', undefined, 2)
+  expect(JSON.stringify(drink.body.draft)).toContain('1.25')
   await context.close()
 })

@@ -1,16 +1,20 @@
 /** A device that stood alone: what it may keep, what it reckons by itself, and what becomes of its words when it is back. */
 
 import {
+  AUDIENCES_OF_ROLE,
   type AuditPage,
   type Drink,
   type House,
   houseFileSchema,
   KEPT_FOR_BAR,
   KEPT_FOR_GUESTS,
+  KEPT_FOR_WRITERS,
   type Markable,
   MOST_LATE_S,
+  mayDo,
   type OutMarkSaid,
   type PouredMenu,
+  ROLES,
   SAID_AGO,
   type SaidNoteRow,
   SEES,
@@ -18,6 +22,7 @@ import {
   type Tonight,
 } from '@conch/contract'
 import { pouredIn } from '@conch/core/drink'
+import { keysOf } from '@conch/core/schema/keysOf'
 import { eveningAfter, type KnownHere, type SaidHere } from '@conch/core/tonight'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { ROUTES } from '../app.ts'
@@ -220,6 +225,20 @@ describe('what a device keeps', () => {
         expect(lead?.body, address).toEqual(one?.body)
         expect(other?.body, address).toEqual(one?.body)
       }
+    }
+  })
+
+  it('of what is being written is kept for those who may write it, and nobody else could ask for it', async () => {
+    for (const place of KEPT_FOR_WRITERS) {
+      const route = ROUTES.find((r) => r.method === 'get' && r.path === place)
+      const roles = keysOf(ROLES).filter((role) => route && mayDo(role, route.act))
+      expect(roles, place).toEqual(['manager', 'lead'])
+      expect(AUDIENCES_OF_ROLE.lead).toContain('writers')
+    }
+    for (const role of keysOf(ROLES)) {
+      const all = AUDIENCES_OF_ROLE[role]
+      expect(all.includes('writers'), role).toBe(role === 'lead')
+      if (mayDo(role, 'openSealed')) expect(all).toEqual([])
     }
   })
 

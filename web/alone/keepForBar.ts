@@ -1,6 +1,6 @@
 /** Has what the bar needs on this device before the network goes: the poured edition with its cards, and what is out. */
 
-import { AUDIENCE_OF_ROLE } from '@conch/contract'
+import { AUDIENCES_OF_ROLE } from '@conch/contract'
 import { editionsQuery, KEPT, markablesQuery, menuQuery, queryClient, tonightQuery } from '../app/queries.ts'
 import { readWho } from '../app/who.ts'
 import { HAVE, pouredHere } from './pouredHere.ts'
@@ -11,7 +11,7 @@ const BREATH_MS = 40
 /** What a manager reads is kept nowhere. */
 export function isBarHere(): boolean {
   const who = readWho()
-  return who !== undefined && !who.isUntold && AUDIENCE_OF_ROLE[who.role] === 'bar'
+  return who !== undefined && !who.isUntold && AUDIENCES_OF_ROLE[who.role].includes('bar')
 }
 
 /** Fetches what is missing. @throws where the house goes away meanwhile: what came until then is kept */

@@ -1,5 +1,6 @@
 /** Keeps this device ready to stand alone, and sends what was said meanwhile. Loaded once, beside the first page. */
 
+import type { Audience } from '@conch/contract'
 import { onWrite, takeKeptShown } from '../app/api.ts'
 import { lineNow, onLine } from '../app/line.ts'
 import { queryClient } from '../app/queries.ts'
@@ -39,9 +40,10 @@ function keepSoon(inMs = SOON_MS + Math.random() * SPREAD_MS): void {
 
 /** What is not for whoever is here now is not left lying. */
 function forgetWhatIsOthers(who: Who | undefined, before: Who | undefined): void {
-  if (!who && before) void forgetAnswers('bar', 'guests')
-  else if (who?.role === 'viewer') void forgetAnswers('bar')
-  else if (who) void forgetAnswers('guests')
+  const others: Audience[] = who ? [who.role === 'viewer' ? 'bar' : 'guests'] : ['bar', 'guests']
+  // What one was writing is for nobody who comes after.
+  if (who?.id !== before?.id) others.push('writers')
+  void forgetAnswers(...others)
 }
 
 /** The house is heard again: what was said is sent, then the house is told who is here, then everything is asked for. */

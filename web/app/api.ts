@@ -1,5 +1,5 @@
 import {
-  AUDIENCE_OF_ROLE,
+  AUDIENCES_OF_ROLE,
   type Audience,
   audienceOf,
   ERRORS,
@@ -159,7 +159,7 @@ function audienceHere(path: string): Audience | undefined {
   const audience = audienceOf(path)
   if (audience === undefined || audience === 'anybody') return audience
   const who = readWho()
-  return who && AUDIENCE_OF_ROLE[who.role] === audience ? audience : undefined
+  return who && AUDIENCES_OF_ROLE[who.role].includes(audience) ? audience : undefined
 }
 
 let isKeptShown = false

@@ -1,4 +1,4 @@
-import { AUDIENCE_OF_ROLE } from '@conch/contract'
+import { AUDIENCES_OF_ROLE } from '@conch/contract'
 import { clockText, nightOf, nightText } from '@conch/core/calendar'
 import { useQuery } from '@tanstack/react-query'
 import { useHouse } from '../../app/house.tsx'
@@ -9,7 +9,7 @@ import { newestKept } from '../../keeping/answers.ts'
 export function StandsAlone() {
   const { clock, today } = useHouse()
   const who = useWho()
-  const audience = AUDIENCE_OF_ROLE[who.role]
+  const [audience] = AUDIENCES_OF_ROLE[who.role]
   const kept = useQuery({
     queryKey: ['ready', 'kept here', audience],
     queryFn: async () => ({

@@ -26,7 +26,6 @@ export const KEPT_FOR_BAR = [
   '/api/menu/next',
   '/api/ingredients/{slug}/mixes',
   '/api/ingredients/{slug}/recipes',
-  '/api/ingredients/{slug}/in-the-open',
 ] as const satisfies readonly ReadPlace[]
 /** What somebody was writing on this device goes on. */
 export const KEPT_FOR_WRITERS = [

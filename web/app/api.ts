@@ -162,6 +162,18 @@ function audienceHere(path: string): Audience | undefined {
   return who && AUDIENCES_OF_ROLE[who.role].includes(audience) ? audience : undefined
 }
 
+/** When this page wrote what, by address. */
+const written = new Map<string, number>()
+const noteWritten = (path: string) => void written.set(path, Date.now())
+
+/** Whether this page wrote something of it since that was kept: what the page has in memory is newer. */
+function isOvertaken(address: string, at: number): boolean {
+  const path = placeOf(address)
+  return [...written].some(
+    ([to, when]) => when >= at && (to === path || to.startsWith(`${path}/`) || path.startsWith(`${to}/`)),
+  )
+}
+
 let isKeptShown = false
 /** Whether something was shown that this device had kept, since this was asked last. */
 export function takeKeptShown(): boolean {
@@ -183,9 +195,10 @@ async function get<T>(path: string, schema: z.ZodType<T>): Promise<T> {
   })
   const kept = async (): Promise<{ is: T } | undefined> => {
     const found = await keeping.then((k) => k.findAnswer(path, audience)).catch(() => undefined)
-    const parsed = found && schema.safeParse(found.answer)
-    if (!parsed?.success) return undefined
-    if (found?.sequence != null) sequences.set(path, found.sequence)
+    if (!found || isOvertaken(path, found.at)) return undefined
+    const parsed = schema.safeParse(found.answer)
+    if (!parsed.success) return undefined
+    if (found.sequence !== null) sequences.set(path, found.sequence)
     isKeptShown = true
     return { is: parsed.data }
   }
@@ -243,6 +256,7 @@ async function write<T>(schema: z.ZodType<T>, method: string, path: string, body
     try {
       const answer = await send(schema, method, path, { headers, ...(text === undefined ? {} : { body: text }) })
       keys.delete(said)
+      noteWritten(path)
       for (const listener of listeners) listener()
       return answer
     } catch (error) {
@@ -285,6 +299,7 @@ export const api = {
     }
     const signal = AbortSignal.timeout(TAP_MS)
     const answer = await send(schema, 'POST', path, { headers, body: JSON.stringify(body), signal })
+    noteWritten(path)
     for (const listener of listeners) listener()
     return answer
   },

@@ -61,6 +61,29 @@ describe('an answer of the house', () => {
     expect(await api.get('/api/tonight', form)).toEqual({ say: 'first' })
   })
 
+  it('is no answer any more once this page wrote something newer of it, whatever it wrote of others', async () => {
+    setWho({ id: 2, name: 'Lea', role: 'lead' })
+    const draft = '/api/ingredients/orgeat/draft'
+    for (const path of [draft, '/api/drinks/x', '/api/drinks/xy']) await api.get(path, form)
+    await written(3)
+    await new Promise((r) => setTimeout(r, 5))
+    await api.put(draft, form, { document: 'newer' })
+    await api.put('/api/drinks/x/draft', form, { document: 'newer' })
+    say = undefined
+    // The page keeps what it has in memory.
+    for (const path of [draft, '/api/drinks/x'])
+      await expect(api.get(path, form)).rejects.toMatchObject({ isAway: true })
+    expect(await api.get('/api/drinks/xy', form)).toEqual({ say: 'first' })
+    // Heard anew it is the newest again.
+    say = 'newer'
+    await api.get(draft, form)
+    await vi.waitFor(async () =>
+      expect((await (await openStore()).get('answers', ['writers', draft]))?.answer).toEqual({ say: 'newer' }),
+    )
+    say = undefined
+    expect(await api.get(draft, form)).toEqual({ say: 'newer' })
+  })
+
   it('of another form than this page knows is not used', async () => {
     bar()
     await api.get('/api/tonight', form)

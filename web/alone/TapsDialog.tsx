@@ -44,7 +44,9 @@ function OneTap({ tap }: { tap: WaitingTap }) {
   const takeOver = async () => {
     const { kind, path, body, name, words } = tap
     try {
-      if (await dropTap(tap.place)) await sayTap({ kind, path, body, name, words }, z.unknown())
+      // First mine: whatever happens in between, it was said.
+      await sayTap({ kind, path, body, name, words }, z.unknown())
+      await dropTap(tap.place)
       toast(`${words}: said under your name.`)
     } catch (error) {
       toast.error((error as Error).message)

@@ -111,6 +111,23 @@ describe('a tap', () => {
     expect(said()).toEqual(['rum'])
   })
 
+  it('tapped by two fingers at once is one, and both hear what came of it', async () => {
+    const both = await Promise.all([out('lime'), out('lime')])
+    expect(both).toEqual([{ done: { id: done } }, { done: { id: done } }])
+    expect(sent).toHaveLength(1)
+    house = undefined
+    expect(new Set((await Promise.all([out('rum'), out('rum')])).map((t) => JSON.stringify(t))).size).toBe(1)
+    expect(await kept()).toEqual(['rum'])
+  })
+
+  it('said again after something else counts again, behind that', async () => {
+    house = undefined
+    for (const of of ['lime', 'rum', 'lime']) await out(of)
+    open()
+    await flushTaps()
+    expect(said()).toEqual(['lime', 'rum', 'lime'])
+  })
+
   it('says how long ago it was, by its own clock alone, and what was known then', async () => {
     await (await openStore()).add('taps', tapOf({ at: Date.now() - 42 * 60_000, sees: 12 }))
     await flushTaps()

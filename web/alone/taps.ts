@@ -52,8 +52,25 @@ channel?.addEventListener('message', () => {
   void queryClient.invalidateQueries({ queryKey: tonightQuery.queryKey })
 })
 
-/** What came of those that were said on this page and wait there. */
-const outcomes = new Map<number, (outcome: { answer: unknown } | { error: unknown }) => void>()
+type Outcome = { answer: unknown } | { error: unknown }
+/** What comes of those that were said on this page: for everybody who waits for it, tapped once or twice. */
+const outcomes = new Map<number, { is: Promise<Outcome>; tell: (outcome: Outcome) => void }>()
+
+function outcomeOf(place: number): Promise<Outcome> {
+  const before = outcomes.get(place)
+  if (before) return before.is
+  let tell = (_: Outcome) => {}
+  const is = new Promise<Outcome>((resolve) => {
+    tell = resolve
+  })
+  outcomes.set(place, { is, tell })
+  return is
+}
+
+function tellOutcome(place: number, outcome: Outcome): void {
+  outcomes.get(place)?.tell(outcome)
+  outcomes.delete(place)
+}
 
 /**
  * Says it: written down, then sent behind what waits already.
@@ -64,7 +81,6 @@ export async function sayTap<T>(what: Tap, schema: z.ZodType<T>): Promise<Tapped
   if (!who) throw new Error('bug: nobody is here who could say something')
   const db = await openStore().catch(() => undefined)
   if (!db) return { done: await api.post(what.path, schema, what.body) }
-  const same = (await readTaps()).find((t) => !t.refused && t.by.id === who.id && isSame(t, what))
   const tap: KeptTap = {
     ...what,
     id: newKey(),
@@ -73,16 +89,14 @@ export async function sayTap<T>(what: Tap, schema: z.ZodType<T>): Promise<Tapped
     at: Date.now(),
     sees: sequenceOf('/api/tonight') ?? null,
   }
-  // A double tap is one.
-  const place = same?.place ?? (await put(tap))
+  const place = await put(tap)
+  const outcome = outcomeOf(place)
   await changed()
-  const outcome = new Promise<{ answer: unknown } | { error: unknown }>((resolve) => outcomes.set(place, resolve))
   const sent = flushTaps().then(() => 'kept' as const)
   const waited = new Promise<'kept'>((resolve) =>
     setTimeout(() => resolve('kept'), lineNow() === 'alone' ? ALONE_WAIT_MS : WAIT_MS),
   )
   const first = await Promise.race([outcome, sent, waited])
-  outcomes.delete(place)
   if (first === 'kept') {
     await queryClient.invalidateQueries({ queryKey: tonightQuery.queryKey })
     return { kept: place }
@@ -97,10 +111,16 @@ export async function sayTap<T>(what: Tap, schema: z.ZodType<T>): Promise<Tapped
 
 const isSame = (a: Tap, b: Tap) => a.path === b.path && JSON.stringify(a.body) === JSON.stringify(b.body)
 
-/** On the disk before anybody is told that it is kept. */
+/**
+ * On the disk before anybody is told that it is kept. Said twice in a row it is said once, also by two taps at once; said
+ * again after something else it counts again, behind that.
+ * @returns its place
+ */
 async function put(tap: KeptTap): Promise<number> {
   const tx = (await openStore()).transaction('taps', 'readwrite', { durability: 'strict' })
-  const place = await tx.store.add(tap)
+  const last = (await tx.store.openCursor(null, 'prev'))?.value
+  const isTwice = last && !last.refused && last.by.id === tap.by.id && isSame(last, tap)
+  const place = isTwice && last.place !== undefined ? last.place : await tx.store.add(tap)
   await tx.done
   return place
 }
@@ -123,14 +143,14 @@ export async function dropTap(place: number): Promise<boolean> {
   return wasThere
 }
 
-/** Whether it may be sent for whoever the house takes this device for. */
-export function waitsFor(tap: KeptTap, who: Who | undefined): 'nobody' | 'sending' | 'their PIN' {
-  if (tap.refused) return 'nobody'
+/** What it waits for, by who is here and whom the house takes this device for; what was refused waits for nothing. */
+export function waitsFor(tap: KeptTap, who: Who | undefined): 'nothing' | 'the house' | 'their PIN' {
+  if (tap.refused) return 'nothing'
   if (!who) return 'their PIN'
   // Somebody whom nobody could check says nothing under anybody's name.
-  if (tap.isUnconfirmed) return who.id === tap.by.id && !who.isUnconfirmed && !who.isLocked ? 'sending' : 'their PIN'
+  if (tap.isUnconfirmed) return who.id === tap.by.id && !who.isUnconfirmed && !who.isLocked ? 'the house' : 'their PIN'
   const isOpen = who.isUntold || !(who.isLocked || who.isUnconfirmed)
-  return isOpen && (who.session ?? who.id) === tap.by.id ? 'sending' : 'their PIN'
+  return isOpen && (who.session ?? who.id) === tap.by.id ? 'the house' : 'their PIN'
 }
 
 export const isTooOld = (tap: KeptTap, now = Date.now()): boolean => now - tap.at > MOST_LATE_S * 1000
@@ -165,7 +185,7 @@ async function sendAll(): Promise<void> {
   let hasSent = false
   try {
     for (const tap of all) {
-      if (waitsFor(tap, readWho()) !== 'sending') continue
+      if (waitsFor(tap, readWho()) !== 'the house') continue
       if (isTooOld(tap)) {
         await refuse(tap, 'It is more than two days old: say it anew if it is still so.')
         continue
@@ -196,7 +216,7 @@ async function sendOne(tap: WaitingTap): Promise<'goOn' | 'stop' | 'later'> {
   try {
     const answer = await api.sendTap(z.unknown(), path, { id, body, agoS, sees })
     await (await openStore()).delete('taps', place)
-    outcomes.get(place)?.({ answer })
+    tellOutcome(place, { answer })
     await changed()
     return 'goOn'
   } catch (error) {
@@ -205,9 +225,8 @@ async function sendOne(tap: WaitingTap): Promise<'goOn' | 'stop' | 'later'> {
     const code = error.problem?.code ?? 'internal'
     if (code === 'locked' || code === 'nobody') return 'stop'
     if (WAITS.has(code)) return 'later'
-    const tell = outcomes.get(place)
     await refuse(tap, error.message)
-    tell?.({ error })
+    tellOutcome(place, { error })
     return 'goOn'
   }
 }

@@ -83,7 +83,7 @@ let firstAt: number | undefined
 /** How far the house was when this page asked it for the first time; undefined: it has not answered yet. */
 export const firstSequence = (): number | undefined => firstAt
 
-/** How far the house was when this device last heard what is out. */
+/** How far the house was at the last answer to each address. */
 const sequences = new Map<string, number>()
 export const sequenceOf = (path: string): number | undefined => sequences.get(path)
 

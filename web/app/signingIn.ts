@@ -7,6 +7,8 @@ import { forgetWho, goOnAs, lockWho, readWho, setTold, setWhenElsewhere, setWho,
 
 /** What says who is here, and is the same for everybody. */
 const STAYS: ReadonlySet<unknown> = new Set(['ready', 'signIn'])
+/** Everything else: as whoever is here may see it. */
+const THEIRS = { predicate: ({ queryKey }: { queryKey: readonly unknown[] }) => !STAYS.has(queryKey[0]) }
 
 /** Somebody has signed in on this device. */
 export function workAs(you: You & { isLocked?: boolean }): void {
@@ -15,16 +17,15 @@ export function workAs(you: You & { isLocked?: boolean }): void {
   void queryClient.invalidateQueries({ queryKey: ['signIn'] })
   const isSame = before?.id === you.id
   // The same hand goes on where it was.
-  if (isSame) void queryClient.invalidateQueries({ predicate: (q) => !STAYS.has(q.queryKey[0]) })
-  else void queryClient.resetQueries({ predicate: (q) => !STAYS.has(q.queryKey[0]) })
+  if (isSame) void queryClient.invalidateQueries(THEIRS)
+  else void queryClient.resetQueries(THEIRS)
 }
 
 /** Somebody goes on here while the house is away: what only a manager could see goes from the screen and from memory. */
 export function goOn(person: Pick<Who, 'id' | 'name'>): void {
   const before = readWho()
   goOnAs(person)
-  if (before && mayDo(before.role, 'openSealed'))
-    void queryClient.resetQueries({ predicate: (q) => !STAYS.has(q.queryKey[0]) })
+  if (before && mayDo(before.role, 'openSealed')) void queryClient.resetQueries(THEIRS)
 }
 
 /** What is done first while the one before is still signed in: they said something that is not sent yet. */
@@ -36,7 +37,7 @@ export const setBeforeLeaving = (work: () => Promise<unknown>): void => {
 // Another page of this browser was locked, or given to somebody else: what only a manager sees goes from this one, too.
 setWhenElsewhere((before, now) => {
   if (before && now && mayDo(before.role, 'openSealed') && !mayDo(now.role, 'openSealed'))
-    void queryClient.resetQueries({ predicate: (q) => !STAYS.has(q.queryKey[0]) })
+    void queryClient.resetQueries(THEIRS)
 })
 
 let looking: Promise<void> | undefined
@@ -78,7 +79,7 @@ export async function signIn(name: string, secret: string): Promise<You> {
 
 function leave(): void {
   forgetWho()
-  queryClient.removeQueries({ predicate: (q) => !STAYS.has(q.queryKey[0]) })
+  queryClient.removeQueries(THEIRS)
   queryClient.removeQueries({ queryKey: ['signIn'] })
 }
 
@@ -99,10 +100,7 @@ export function lockScreen(): void {
   const told = tellLocked()
   // Where the house cannot be told, the bar's own answers are shown, if this device has any.
   const isLong = new Promise((resolve) => setTimeout(resolve, LONG_MS))
-  if (hides)
-    void Promise.race([told, isLong]).then(() =>
-      queryClient.resetQueries({ predicate: (q) => !STAYS.has(q.queryKey[0]) }),
-    )
+  if (hides) void Promise.race([told, isLong]).then(() => queryClient.resetQueries(THEIRS))
 }
 
 const LONG_MS = 1_500
@@ -127,6 +125,6 @@ async function tellOnce(): Promise<boolean> {
   const now = readWho()
   if (now?.id === who.id && now.session === who.session) setTold()
   // What was answered from what is kept meanwhile is asked for now.
-  if (takeKeptShown()) void queryClient.invalidateQueries({ predicate: (q) => !STAYS.has(q.queryKey[0]) })
+  if (takeKeptShown()) void queryClient.invalidateQueries(THEIRS)
   return true
 }

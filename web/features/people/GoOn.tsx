@@ -1,6 +1,6 @@
-import { ROLES } from '@conch/contract'
 import { goOn } from '../../app/signingIn.ts'
 import { useWho } from '../../app/who.ts'
+import { NameList } from './NameList.tsx'
 import { readNames } from './namesHere.ts'
 
 /** While the house is away nobody can look at a PIN: whoever goes on says who they are, and is believed when it is back. */
@@ -15,23 +15,13 @@ export function GoOn({ onIn }: { onIn: () => void }) {
         on: the cards stay, and what you tap waits here, <b className="font-semibold">unconfirmed</b>, until you have
         said your PIN.
       </p>
-      <ul className="border-t border-hair">
-        {people.map((p) => (
-          <li key={p.id} className="border-b border-hair">
-            <button
-              type="button"
-              className="flex min-h-14 w-full flex-wrap items-baseline gap-x-3 px-2 py-3 text-left hover:bg-shoal"
-              onClick={() => {
-                goOn(p)
-                onIn()
-              }}
-            >
-              <span className="min-w-0 flex-1 font-display text-xl break-words">{p.name}</span>
-              <span className="text-soft">{ROLES[p.role]}</span>
-            </button>
-          </li>
-        ))}
-      </ul>
+      <NameList
+        people={people}
+        onPick={(person) => {
+          goOn(person)
+          onIn()
+        }}
+      />
     </>
   )
 }

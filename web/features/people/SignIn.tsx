@@ -1,9 +1,10 @@
-import { ROLES, type SignInState, secretKindOf } from '@conch/contract'
+import { type SignInState, secretKindOf } from '@conch/contract'
 import { useState } from 'react'
 import { z } from 'zod'
 import { signIn } from '../../app/signingIn.ts'
 import { useSending } from '../../app/useSending.ts'
 import { Field } from '../../ui/Field.tsx'
+import { NameList } from './NameList.tsx'
 import { PinPad } from './PinPad.tsx'
 
 type Person = NonNullable<SignInState['people']>[number]
@@ -21,24 +22,7 @@ export function SignIn({ state, first, onIn }: SignInProps) {
   const { people } = state
   if (!people) return <ByName {...(onIn ? { onIn } : {})} first={first} />
   const person = people.find((p) => p.name === name)
-  if (!person)
-    return (
-      <ul className="border-t border-hair">
-        {people.map((p) => (
-          <li key={p.name} className="border-b border-hair">
-            <button
-              type="button"
-              className="flex min-h-14 w-full flex-wrap items-baseline gap-x-3 px-2 py-3 text-left hover:bg-shoal"
-              onClick={() => setName(p.name)}
-            >
-              <span className="min-w-0 flex-1 font-display text-xl break-words">{p.name}</span>
-              <span className="text-soft">{ROLES[p.role]}</span>
-              <Shown person={p} />
-            </button>
-          </li>
-        ))}
-      </ul>
-    )
+  if (!person) return <NameList people={people} onPick={(p) => setName(p.name)} beside={(p) => <Shown person={p} />} />
   return (
     <div>
       <p className="mb-4 flex flex-wrap items-baseline gap-x-3">

@@ -26,6 +26,12 @@ export function GuestMenuPage() {
         <main className="flex-1">
           <h1 className="text-4xl break-words">{menu.house}</h1>
           <p className="mb-6 text-lg text-soft">{menu.edition.name}</p>
+          {since && (
+            <p role="status" data-alone className="mb-4 border-l-4 border-mind pl-3">
+              As of {since.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}: this tablet is on its
+              own since then. Ask the bar what is there, and what is in it.
+            </p>
+          )}
           <div className="gap-x-12 md:columns-2">
             {menu.chapters.map((chapter) => (
               <section key={chapter.name} aria-label={chapter.name} className="mb-8 break-inside-avoid">
@@ -53,12 +59,6 @@ export function GuestMenuPage() {
               </section>
             ))}
           </div>
-          {since && (
-            <p role="status" data-alone className="mb-2 border-l-4 border-mind pl-3">
-              As of {since.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}: this tablet is on its
-              own since then. Ask the bar what is there, and what is in it.
-            </p>
-          )}
           <p className="text-sm text-soft">
             Allergens as the house knows them: tell the bar before you order. Strength is the alcohol in the glass by
             volume, as it is served. Local law and the word of whoever serves you come first.

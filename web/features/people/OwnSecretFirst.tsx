@@ -6,6 +6,7 @@ import { signInQuery } from '../../app/queries.ts'
 import { signOut } from '../../app/signingIn.ts'
 import { useWho } from '../../app/who.ts'
 import { Loading } from '../../ui/States.tsx'
+import { useKeepNames } from './namesHere.ts'
 
 // Most evenings nobody needs it.
 const OwnSecretForm = lazy(() => import('./OwnSecret.tsx').then((m) => ({ default: m.OwnSecretForm })))
@@ -14,6 +15,8 @@ const OwnSecretForm = lazy(() => import('./OwnSecret.tsx').then((m) => ({ defaul
 export function OwnSecretFirst({ children }: { children: ReactNode }) {
   const who = useWho()
   const asked = useQuery(signInQuery)
+  // Asked by every page of everybody: so a device knows its people before the network goes.
+  useKeepNames(asked.data)
   const [isLater, setLater] = useState(false)
   const word = secretKindOf(who.role) === 'pin' ? 'PIN' : 'passphrase'
   const isDue = asked.data?.you?.id === who.id && asked.data.you.mustChange

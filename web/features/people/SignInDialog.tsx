@@ -5,7 +5,6 @@ import { useWho } from '../../app/who.ts'
 import { Dialog } from '../../ui/Dialog.tsx'
 import { Failure, Loading } from '../../ui/States.tsx'
 import { GoOn } from './GoOn.tsx'
-import { useKeepNames } from './namesHere.ts'
 import { SignIn } from './SignIn.tsx'
 
 /** Another hand takes the device, or the same one after a while. */
@@ -21,7 +20,6 @@ function Asked({ onIn }: { onIn: () => void }) {
   const who = useWho()
   const isAway = useAloneSince() !== undefined
   const asked = useQuery(signInQuery)
-  useKeepNames(asked.data)
   if (isAway) return <GoOn onIn={onIn} />
   if (asked.isPending) return <Loading what="who works here" />
   if (!asked.data) return <Failure error={asked.error} onRetry={() => asked.refetch()} />

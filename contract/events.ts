@@ -27,6 +27,7 @@ export const EVENT_KINDS = [
   'device',
   'out',
   'tonight',
+  'round',
 ] as const
 export type EventKind = (typeof EVENT_KINDS)[number]
 
@@ -69,6 +70,8 @@ export const EVENT_VERBS = [
   'ranLow',
   'ended',
   'chosen',
+  'parked',
+  'takenUp',
 ] as const
 export type EventVerb = (typeof EVENT_VERBS)[number]
 

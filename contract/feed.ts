@@ -34,6 +34,7 @@ const HEARD_BY: Record<FeedKind, Act> = {
   device: 'editPeople',
   out: 'readPublished',
   tonight: 'readPublished',
+  round: 'read',
   draft: 'read',
 }
 export const FEED_KINDS = [...EVENT_KINDS, 'draft'] as const

@@ -23,6 +23,7 @@ export const KEPT_FOR_BAR = [
   '/api/lots',
   '/api/lots/{id}',
   '/api/pourable',
+  '/api/rounds',
   '/api/menu/next',
   '/api/ingredients/{slug}/mixes',
   '/api/ingredients/{slug}/recipes',

@@ -40,6 +40,8 @@ const PERMISSIONS = {
   taste: BAR,
   /** Say that something is out or low, and that it is back. */
   markOut: BAR,
+  /** Make a round, put it aside half made, take up what somebody else began. */
+  makeRound: BAR,
   /** Say what becomes of a drink for one night. */
   chooseTonight: ['manager', 'lead'],
   logTrial: ['manager', 'lead'],

@@ -27,6 +27,7 @@ export const KIND_WORDS: Record<EventKind, string> = {
   device: 'a device',
   out: 'a shortage',
   tonight: 'a choice for tonight',
+  round: 'a round',
 }
 
 const VERB_WORDS: Record<EventVerb, string> = {
@@ -67,6 +68,8 @@ const VERB_WORDS: Record<EventVerb, string> = {
   ranLow: 'foresaw',
   ended: 'ended',
   chosen: 'took',
+  parked: 'put aside half made',
+  takenUp: 'took up again',
 }
 
 const has = <T extends object>(words: T, key: string): key is keyof T & string => Object.hasOwn(words, key)

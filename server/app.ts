@@ -24,6 +24,7 @@ import { modelRoutes } from './features/model/routes.ts'
 import { peopleRoutes } from './features/people/routes.ts'
 import { previewRoutes } from './features/preview/routes.ts'
 import { publishedRoutes } from './features/published/routes.ts'
+import { roundRoutes } from './features/rounds/routes.ts'
 import { sealedRoutes } from './features/sealed/routes.ts'
 import { tastingRoutes } from './features/tastings/routes.ts'
 import { tonightRoutes } from './features/tonight/routes.ts'
@@ -50,6 +51,7 @@ export const ROUTES: Route[] = [
   ...draftRoutes,
   ...menuRoutes,
   ...tonightRoutes,
+  ...roundRoutes,
   ...editionRoutes,
   ...modelRoutes,
   ...previewRoutes,

@@ -2,6 +2,11 @@ import { defineConfig } from 'drizzle-kit'
 
 export default defineConfig({
   dialect: 'postgresql',
-  schema: ['./server/database/schema.ts', './server/database/accessSchema.ts', './server/database/tonightSchema.ts'],
+  schema: [
+    './server/database/schema.ts',
+    './server/database/accessSchema.ts',
+    './server/database/tonightSchema.ts',
+    './server/database/roundSchema.ts',
+  ],
   out: './server/database/migrations',
 })

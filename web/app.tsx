@@ -12,6 +12,7 @@ import { storedImport } from './features/setup/useImport.ts'
 import { useLive } from './live/index.ts'
 import type { PagePath } from './shell/places.ts'
 import { Shell } from './shell/Shell.tsx'
+import { ErrorBoundary } from './ui/ErrorBoundary.tsx'
 import { Empty, Failure, Loading } from './ui/States.tsx'
 
 // The menu comes first; the drink, which is opened from it, and the list of all come while nobody waits.
@@ -24,6 +25,7 @@ const fetchNext = () => Promise.all([fetchDrinkPage(), fetchDrinksPage()]).catch
 window.addEventListener('load', () => setTimeout(() => void fetchNext(), 500))
 
 // What most evenings do not open is fetched when it is opened.
+const RailPage = lazy(() => import('./features/rail/RailPage.tsx').then((m) => ({ default: m.RailPage })))
 const SignInPage = lazy(() => import('./features/people/SignInPage.tsx').then((m) => ({ default: m.SignInPage })))
 const GoOn = lazy(() => import('./features/people/GoOn.tsx').then((m) => ({ default: m.GoOn })))
 const SignInDialog = lazy(() => import('./features/people/SignInDialog.tsx').then((m) => ({ default: m.SignInDialog })))
@@ -82,7 +84,7 @@ const AuditPage = lazy(() => import('./features/audit/AuditPage.tsx').then((m) =
 const SetUpPage = lazy(() => import('./features/setup/SetUpPage.tsx').then((m) => ({ default: m.SetUpPage })))
 
 /** What stands at each address. */
-const ELEMENTS: Record<PagePath, ReactElement> = {
+const ELEMENTS: Record<Exclude<PagePath, '/rail'>, ReactElement> = {
   '/': <MenuPage />,
   '/drinks': <DrinksPage />,
   '/drinks/:slug': <DrinkPage />,
@@ -137,7 +139,20 @@ const PLACES: RouteObject[] = [
   },
 ]
 
-const router = createBrowserRouter([{ element: <Shell Door={SignInDialog} />, children: PLACES }])
+const router = createBrowserRouter([
+  // For making: nothing else is on the screen.
+  {
+    path: '/rail',
+    element: (
+      <ErrorBoundary>
+        <Suspense fallback={<Loading what="the rail" />}>
+          <RailPage />
+        </Suspense>
+      </ErrorBoundary>
+    ),
+  },
+  { element: <Shell Door={SignInDialog} />, children: PLACES },
+])
 
 export function App() {
   const ready = useQuery(readyQuery)

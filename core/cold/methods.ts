@@ -54,6 +54,10 @@ export interface MethodPreset {
   inGlass: boolean
   /** How far off the dilution may be on gear that nobody calibrated, as a fraction of itself. */
   uncertaintyFraction: number
+  /** A motor does the work, and its clock counts down; else a hand does. */
+  isMachine: boolean
+  /** Liquid and ice with which such gear still works, ml; undefined: it is the glass. */
+  holdsMl: number | undefined
   /** How much of the froth that a juice can make this method raises, 0 to 1. */
   frothing: number
   /** What it is like in the mouth: what no seconds make of another method. */
@@ -68,7 +72,7 @@ const cubes = (massG: number): IcePortion => ({ kind: 'machineCube', massG })
  * Gear before anybody tried it. Chosen, because no table of it exists: the conductance of the hard shake and of the stir is
  * fitted to the regressions of dilution by strength that bartenders are widely taught (105 ml, 15 to 30 % ABV, 180 g of
  * cubes: 12 s shaken, 30 to 45 s stirred; rms 7.5 and 14 % of the dilution), the others keep what their usual seconds were
- * known to give. Power is what motor or arm leaves in the drink, the vessel a tin, jar or glass of its usual weight. Each
+ * known to give. What gear holds is two thirds of a usual tin or jar: the rest is the room in which it is thrown about. Power is what motor or arm leaves in the drink, the vessel a tin, jar or glass of its usual weight. Each
  * carries an uncertainty for that, and a few trials say more than all of it.
  */
 export const METHODS = {
@@ -80,6 +84,8 @@ export const METHODS = {
     leakWPerK: 0.5,
     inGlass: false,
     uncertaintyFraction: 0.15,
+    isMachine: false,
+    holdsMl: 560,
     frothing: 0.6,
     texture: 'smooth and aerated, no ice in it',
     usual: { ice: [cubes(180)], durationS: 12, pour: 'strained' },
@@ -92,6 +98,8 @@ export const METHODS = {
     leakWPerK: 0.5,
     inGlass: false,
     uncertaintyFraction: 0.15,
+    isMachine: false,
+    holdsMl: 560,
     frothing: 0.5,
     texture: 'cold and loose, crushed ice in it',
     usual: { ice: [crushed(180)], durationS: 8, pour: 'open' },
@@ -104,6 +112,8 @@ export const METHODS = {
     leakWPerK: 0.5,
     inGlass: false,
     uncertaintyFraction: 0.15,
+    isMachine: false,
+    holdsMl: 560,
     frothing: 0.7,
     texture: 'light and airy, no ice left',
     usual: { ice: [{ kind: 'pebble', massG: 45 }], durationS: 10, pour: 'open' },
@@ -116,6 +126,8 @@ export const METHODS = {
     leakWPerK: 0.5,
     inGlass: false,
     uncertaintyFraction: 0.15,
+    isMachine: true,
+    holdsMl: 600,
     frothing: 1.0,
     texture: 'frothy, with fine ice',
     usual: { ice: [crushed(120), cubes(50)], durationS: 4, pour: 'open' },
@@ -128,6 +140,8 @@ export const METHODS = {
     leakWPerK: 0.5,
     inGlass: false,
     uncertaintyFraction: 0.15,
+    isMachine: true,
+    holdsMl: 900,
     frothing: 0.9,
     texture: 'slush',
     usual: { ice: [crushed(180)], durationS: 15, pour: 'open' },
@@ -140,6 +154,8 @@ export const METHODS = {
     leakWPerK: 0.3,
     inGlass: true,
     uncertaintyFraction: 0.2,
+    isMachine: false,
+    holdsMl: undefined,
     frothing: 0.15,
     texture: 'clear, frost on the glass, packed ice',
     usual: { ice: [crushed(200)], durationS: 15, pour: 'open' },
@@ -152,6 +168,8 @@ export const METHODS = {
     leakWPerK: 0.3,
     inGlass: false,
     uncertaintyFraction: 0.2,
+    isMachine: false,
+    holdsMl: 450,
     frothing: 0.0,
     texture: 'silky and clear, no air',
     usual: { ice: [cubes(180)], durationS: 35, pour: 'strained' },
@@ -164,6 +182,8 @@ export const METHODS = {
     leakWPerK: 0.1,
     inGlass: true,
     uncertaintyFraction: 0.25,
+    isMachine: false,
+    holdsMl: undefined,
     frothing: 0.0,
     texture: 'as it was poured',
     usual: { ice: [cubes(150)], durationS: 5, pour: 'open' },

@@ -26,6 +26,7 @@ export { MOST_POUR_ML, type ResolvedDrink, type ResolvedPour, resolveDrink } fro
 export type { ParameterSource, ResolvedStage } from './resolveStage.ts'
 export type { DrinkDocument, DrinkDocumentInput, PourLine, Stage } from './schema.ts'
 export { type SecondsFor, secondsAt, secondsFor, withSeconds } from './secondsFor.ts'
+export { type Served, serveInGlass } from './serveInGlass.ts'
 export {
   type Band,
   MEASURE_NAMES,

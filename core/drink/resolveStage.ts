@@ -31,6 +31,8 @@ export interface ResolvedStage {
   pour: Pour
   /** Of the gear, at the volumes that are known of it. */
   dilutionUncertaintyFraction: number
+  /** Liquid and ice with which the gear still works, ml; undefined: it is the glass, or nobody knows the gear. */
+  holdsMl: number | undefined
   /** What the trials of this station with this ice say, where they say something. */
   calibration: StationCalibration | undefined
 }
@@ -207,6 +209,7 @@ export function resolveStage(
       station?.dilutionUncertaintyFraction ??
       preset?.uncertaintyFraction ??
       UNCALIBRATED_DILUTION_UNCERTAINTY_FRACTION,
+    holdsMl: station?.holdsMl ?? preset?.holdsMl,
     calibration,
   }
 }

@@ -1,6 +1,8 @@
 export {
   ALLERGENS,
   type Allergen,
+  BUILD_ORDERS,
+  type BuildOrder,
   INGREDIENT_KINDS,
   type IngredientKind,
   isWeighed,

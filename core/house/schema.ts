@@ -6,7 +6,7 @@ import { ICE_KINDS, METHODS } from '../cold/index.ts'
 import { densityGPerMlOf, liquidFromFigures } from '../liquid/index.ts'
 import { DEFAULT_KIT, KIT_KEYS } from '../measure/index.ts'
 import { blendProblems } from '../schema/blendRules.ts'
-import { ALLERGENS, INGREDIENT_KINDS, isWeighed, PLACES, STOCK_STATES } from '../schema/lists.ts'
+import { ALLERGENS, BUILD_ORDERS, INGREDIENT_KINDS, isWeighed, PLACES, STOCK_STATES } from '../schema/lists.ts'
 import { measuresHoldSchema } from '../schema/measuresHold.ts'
 import { figureSchema, keysOf, nameSchema, slugSchema, textSchema } from '../schema/primitives.ts'
 import { RANGES, wholeWithin, within } from '../schema/ranges.ts'
@@ -255,6 +255,8 @@ export const stationSchema = z.object({
     )
     .max(8)
     .optional(),
+  /** Liquid and ice together with which it still works, ml; left out: as such gear is. */
+  holdsMl: within(RANGES.holdsMl).optional(),
   /** How sure dilution is, as a fraction, where a person says so; left out: the method's, until trials say better. */
   dilutionUncertaintyFraction: z.number().min(0.01).max(0.5).optional(),
 })
@@ -362,6 +364,8 @@ export const settingsSchema = z.object({
     })
     .strict()
     .optional(),
+  /** What is poured first; left out: the cheapest. */
+  buildOrder: z.enum(keysOf(BUILD_ORDERS)).optional(),
   /** Days that a back-up is kept; left out: a fortnight. */
   keepBackupsDays: wholeWithin(RANGES.keepBackupsDays).optional(),
   /** The screen of a device locks after so long without a touch; 0: never. */

@@ -2,6 +2,7 @@ import { clockSOf, iceGOf, runStage } from '../cold/index.ts'
 import {
   endStage,
   finishDrink,
+  type InHand,
   inItsVessel,
   MEASURE_NAMES,
   type MeasureName,
@@ -9,6 +10,7 @@ import {
   predict,
   type ResolvedDrink,
   type Standard,
+  type Start,
   startDrink,
   uncertaintyOf,
 } from '../drink/index.ts'
@@ -33,14 +35,9 @@ const OVERFLOW_ML = 1
  * @param coarseness as for runStage
  */
 export function along(drink: ResolvedDrink, timesS: readonly number[], coarseness = 10): AtSeconds[] {
-  const stage = drink.stages[0]
-  const last = timesS[timesS.length - 1]
-  if (!stage || last === undefined) return []
   const start = startDrink(drink)
   const uncertainty = uncertaintyOf(drink, start.volumeBeforeIceMl)
-  const own = inItsVessel(stage, drink)
-  const finish = (durationS: number, ran: Parameters<typeof endStage>[3]): AtSeconds[] => {
-    const { next } = endStage(stage, start, start, ran)
+  return endsOf(drink, start, timesS, coarseness).flatMap(({ durationS, next }): AtSeconds[] => {
     const finished = finishDrink(drink, start, next, 1, coarseness)
     if (!finished.ok) return []
     const { inHand, served } = finished
@@ -52,12 +49,34 @@ export function along(drink: ResolvedDrink, timesS: readonly number[], coarsenes
         iceG: served ? iceGOf(served.body) : 0,
       },
     ]
-  }
+  })
+}
+
+/**
+ * What goes on from the first stage, poured as it says, for many seconds of it: one run, ended at each of them. Seconds that
+ * are outside the model are left out.
+ * @param timesS rising, s
+ * @param coarseness as for runStage
+ */
+export function endsOf(
+  drink: ResolvedDrink,
+  start: Start,
+  timesS: readonly number[],
+  coarseness: number,
+): { durationS: number; next: InHand }[] {
+  const stage = drink.stages[0]
+  const last = timesS[timesS.length - 1]
+  if (!stage || last === undefined) return []
+  const own = inItsVessel(stage, drink)
+  const end = (durationS: number, ran: Omit<Parameters<typeof endStage>[3], 'durationS'>) => ({
+    durationS,
+    next: endStage(stage, start, start, { ...ran, durationS }).next,
+  })
   // Bursts are no beginnings of longer bursts: each is run by itself.
   if ((own.bursts ?? 1) > 1 && (own.restS ?? 0) > 0) {
     return timesS.flatMap((durationS) => {
       const ran = runStage(start.mixture, { ...own, durationS }, { coarseness })
-      return ran.ok ? finish(durationS, { ...ran, durationS }) : []
+      return ran.ok ? [end(durationS, ran)] : []
     })
   }
   const waitS = own.waitS ?? 0
@@ -70,7 +89,7 @@ export function along(drink: ResolvedDrink, timesS: readonly number[], coarsenes
     const sample = ran.samples[i]
     if (!after || !sample) return []
     const { surfaceWaterG } = ran
-    return finish(durationS, { after, surfaceWaterG, meltG: sample.addedWaterG - surfaceWaterG, durationS })
+    return [end(durationS, { after, surfaceWaterG, meltG: sample.addedWaterG - surfaceWaterG })]
   })
 }
 

@@ -1,4 +1,5 @@
-export { type AtSeconds, along, distanceFrom, type Miss } from './along.ts'
+export { type AtSeconds, along, distanceFrom, endsOf, type Miss } from './along.ts'
+export { withIceTimes, withPoursTimes } from './change.ts'
 export { followFill } from './followFill.ts'
 export {
   type FilledIce,
@@ -13,6 +14,15 @@ export {
 export { iceWords, type Swap, solvedDocument, swapMethods, withMethod } from './methodSwap.ts'
 export { scaleServes } from './scaleServes.ts'
 export { type ScaledSpec, scaleToGlass } from './scaleToGlass.ts'
+export {
+  bestOf,
+  COARSENESS,
+  edge,
+  handSeconds,
+  type MadeAt,
+  refine,
+  secondsGrid,
+} from './searchSeconds.ts'
 export { type Help, missWords, mostSecondsOf, type SolvedMeans, solveMeans } from './solveMeans.ts'
 export {
   CAUSES,

@@ -3,6 +3,7 @@ import { MEASURES, type ResolvedDrink, type Standard } from '../drink/index.ts'
 import type { Settings } from '../house/index.ts'
 import { type AtSeconds, along, distanceFrom, type Miss } from './along.ts'
 import { scoopedTimes, withColder, withIceTimes, withPoursTimes, withServeIceTimes, withStartC } from './change.ts'
+import { type Best, bestOf, COARSENESS, edge, handSeconds, type MadeAt, refine, secondsGrid } from './searchSeconds.ts'
 
 /** A change that is not the seconds, and how near the glass comes with it. */
 export interface Help {
@@ -44,91 +45,20 @@ export type SolvedMeans =
   /** At none of the seconds tried does the model know the drink. */
   | { outcome: 'outsideModel' }
 
-/** Nobody stops sooner, s. */
-const FEWEST_S = 0.5
 /** Beyond this many times the method's usual seconds it is another drink. */
 const MOST_TIMES = 4
 const MOST_S = 120
 const GRID = 22
 /** For looking whether a change is worth looking closer. */
 const COARSE_GRID = 11
-/** Step errors may be this many times the usual while looking: hundredths of a gram. */
-const COARSENESS = 100
 /** Ice that a hand would still call this recipe's, in times the spec's; the nearest first. */
 const ICE_TIMES = [0.9, 1.1, 0.8, 1.2, 0.7, 1.35, 0.6, 1.5] as const
-const EDGE_S = 0.02
 
 /** The most seconds that are tried. */
 export function mostSecondsOf(drink: ResolvedDrink): number {
   const stage = drink.stages[0]
   const usual = stage?.method ? METHODS[stage.method].usual.durationS : 10
   return Math.min(MOST_S, MOST_TIMES * Math.max(usual, stage?.parameters.durationS ?? 0, 2))
-}
-
-/** Close together where a chill is fast, wide where it is slow. */
-function secondsGrid(mostS: number, points: number): number[] {
-  return Array.from({ length: points }, (_, i) => FEWEST_S * (mostS / FEWEST_S) ** (i / (points - 1)))
-}
-
-interface Best {
-  at: AtSeconds
-  worst: number
-  index: number
-}
-
-function bestOf(list: readonly AtSeconds[], standard: Standard): Best | undefined {
-  let best: Best | undefined
-  list.forEach((at, index) => {
-    const { worst } = distanceFrom(at, standard)
-    if (!best || worst < best.worst) best = { at, worst, index }
-  })
-  return best
-}
-
-/** Looks closer between the neighbours of the best of a grid. */
-function refine(drink: ResolvedDrink, standard: Standard, list: readonly AtSeconds[], best: Best): Best {
-  const secondsOf = (of: readonly AtSeconds[], index: number) =>
-    (of[Math.max(0, Math.min(of.length - 1, index))] as AtSeconds).durationS
-  let low = secondsOf(list, best.index - 1)
-  let high = secondsOf(list, best.index + 1)
-  let found = best
-  for (let round = 0; round < 2; round++) {
-    const finer = Array.from({ length: 9 }, (_, i) => low + ((high - low) * i) / 8)
-    const finerList = along(drink, finer, COARSENESS)
-    const better = bestOf(finerList, standard)
-    if (!better) return found
-    if (better.worst < found.worst) found = better
-    low = secondsOf(finerList, better.index - 1)
-    high = secondsOf(finerList, better.index + 1)
-  }
-  return found
-}
-
-/** The edge between seconds that are in the standard and seconds that are not. */
-function edge(drink: ResolvedDrink, standard: Standard, insideS: number, outsideS: number): number {
-  let inside = insideS
-  let outside = outsideS
-  while (Math.abs(outside - inside) > EDGE_S) {
-    const middle = (inside + outside) / 2
-    const at = along(drink, [middle], COARSENESS)[0]
-    if (at && distanceFrom(at, standard).worst <= 1) inside = middle
-    else outside = middle
-  }
-  return inside
-}
-
-/** As a hand stops: half seconds where they are all in the window, else tenths. */
-function handSeconds(bestS: number, lowS: number, highS: number): number {
-  for (const step of [1, 0.5, 0.1, 0.05]) {
-    if (step === 1 && bestS < 10) continue
-    const rounded = Number((Math.round(bestS / step) * step).toFixed(2))
-    // Not much nearer to an edge of the window than the best is.
-    const room = (highS - lowS) * 0.2
-    const isSafe =
-      rounded - lowS >= Math.min(room, (bestS - lowS) * 0.7) && highS - rounded >= Math.min(room, (highS - bestS) * 0.7)
-    if (isSafe) return rounded
-  }
-  return Number(bestS.toFixed(2))
 }
 
 /**
@@ -151,7 +81,7 @@ export function solveMeans(
   const list = along(drink, times, COARSENESS)
   const coarse = bestOf(list, standard)
   if (!coarse) return { outcome: 'outsideModel' }
-  const asWritten = refine(drink, standard, list, coarse)
+  const asWritten = refine(madeAtOf(drink), standard, list, coarse)
   if (asWritten.worst <= 1) return reached(drink, standard, times, list, asWritten, false)
   let nearest: Best & { made: ResolvedDrink } = { ...asWritten, made: drink }
   for (const iceTimes of stage.parameters.iceG > 0 ? ICE_TIMES : []) {
@@ -160,7 +90,7 @@ export function solveMeans(
     const rough = bestOf(coarseList, standard)
     // Between the points of a coarse grid it can only be so much better.
     if (!rough || rough.worst > nearest.worst + 1) continue
-    const best = refine(made, standard, coarseList, rough)
+    const best = refine(madeAtOf(made), standard, coarseList, rough)
     if (best.worst <= 1) return reached(made, standard, times, along(made, times, COARSENESS), best, true)
     if (best.worst < nearest.worst - 1e-9) nearest = { ...best, made }
   }
@@ -188,8 +118,8 @@ function reached(
   const isOut = (at: AtSeconds) => distanceFrom(at, standard).worst > 1
   const before = list.filter((at) => at.durationS < bestS && isOut(at)).at(-1)
   const after = list.find((at) => at.durationS > bestS && isOut(at))
-  const lowS = before ? edge(drink, standard, bestS, before.durationS) : (times[0] as number)
-  const highS = after ? edge(drink, standard, bestS, after.durationS) : (times.at(-1) as number)
+  const lowS = before ? edge(madeAtOf(drink), standard, bestS, before.durationS) : (times[0] as number)
+  const highS = after ? edge(madeAtOf(drink), standard, bestS, after.durationS) : (times.at(-1) as number)
   const durationS = handSeconds(bestS, lowS, highS)
   const at = along(drink, [durationS], 1)[0] ?? best.at
   const missesAt = (s: AtSeconds | undefined) => (s ? distanceFrom(s, standard).misses : [])
@@ -206,6 +136,11 @@ function reached(
     tooLong: after ? missesAt(along(drink, [highS + width])[0]) : [],
   }
 }
+
+const madeAtOf =
+  (drink: ResolvedDrink): MadeAt =>
+  (timesS, coarseness) =>
+    along(drink, timesS, coarseness)
 
 /** What else a bar can change, in the order in which it is least trouble. */
 function helpsFor(
@@ -239,7 +174,7 @@ function helpsFor(
     .flatMap(([words, changed]): Help[] => {
       const list = along(changed, times, COARSENESS)
       const rough = bestOf(list, standard)
-      const best = rough && refine(changed, standard, list, rough)
+      const best = rough && refine(madeAtOf(changed), standard, list, rough)
       return best ? [{ words, worst: best.worst, durationS: best.at.durationS }] : []
     })
     .filter((h) => h.worst <= 1 || h.worst < worstNow * 0.9)

@@ -1,5 +1,6 @@
 export { amountLike } from './amountLike.ts'
 export { amountText, unitText, valueText } from './amountText.ts'
+export { type JiggerMove, type JiggerMoves, jiggerMoves } from './jiggerMoves.ts'
 export { NUMBER_PATTERN, readNumber } from './numbers.ts'
 export { type GridPour, nearestOnGrid, nextPourOf, type OwnedMeasure, pourGrid, usualMeasures } from './pourGrid.ts'
 export { type ReadAmount, readAmount, toFraction } from './readAmount.ts'

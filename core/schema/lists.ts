@@ -26,6 +26,17 @@ export function isWeighed(kind: IngredientKind): boolean {
 export const STOCK_STATES = { stocked: 'stocked', low: 'low', out: 'out', discontinued: 'discontinued' } as const
 export type StockState = keyof typeof STOCK_STATES
 
+/** What a house pours first, and why. Ice comes last in all of them, unless a spec says otherwise. */
+export const BUILD_ORDERS = {
+  cheapestFirst: { label: 'cheapest first', reason: 'a wrong pour then spoils little: what costs most goes in last' },
+  citrusFirst: {
+    label: 'citrus first',
+    reason: 'the sour is what is forgotten: with it in the tin first, it never is',
+  },
+  spiritFirst: { label: 'spirit first', reason: 'the base is seen in the glass before anything clouds it' },
+} as const
+export type BuildOrder = keyof typeof BUILD_ORDERS
+
 /** Where a bottle or a glass waits: decides its temperature. */
 export const PLACES = { shelf: 'on the shelf', fridge: 'in the fridge', freezer: 'in the freezer' } as const
 export type Place = keyof typeof PLACES

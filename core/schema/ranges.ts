@@ -42,6 +42,8 @@ export const RANGES = {
   vesselC: range(-40, 60),
   leakWPerK: range(0, 50),
   speedTimes: range(0.1, 10),
+  /** Liquid and ice that a tin works with, ml. */
+  holdsMl: range(50, 5000),
   handOverS: range(0, 120),
   wellRoomC: range(-10, 45),
   trialG: range(0, 5000),

@@ -16,6 +16,7 @@ import { formOf, upcast } from '@conch/core/schema'
 import { flightDocumentSchema, slotSchema } from '@conch/core/schema/palate'
 import { recipeSchema } from '@conch/core/schema/recipe'
 import { choiceEndSchema, outDocumentSchema, outEndSchema } from '@conch/core/schema/tonight'
+import { roundDocumentSchema, roundEndSchema } from '@conch/core/service/roundSchema'
 import {
   tasteNoteSchema,
   tastingDocumentSchema,
@@ -25,6 +26,7 @@ import {
 import { getTableColumns, getTableName } from 'drizzle-orm'
 import type { PgColumn, PgTable } from 'drizzle-orm/pg-core'
 import { z } from 'zod'
+import { roundEnds, rounds } from '../database/roundSchema.ts'
 import * as t from '../database/schema.ts'
 import { outEnds, outs, tonightChoiceEnds, tonightChoices } from '../database/tonightSchema.ts'
 
@@ -68,6 +70,8 @@ const jsonOf: Record<string, z.ZodType> = {
   'out_ends.event': formOf(outEndSchema),
   'tonight_choices.document': formOf(tonightChoiceDocumentSchema),
   'tonight_choice_ends.event': formOf(choiceEndSchema),
+  'rounds.document': formOf(roundDocumentSchema),
+  'round_ends.event': formOf(roundEndSchema),
 }
 
 /** What a column of a table holds, as JSON. */
@@ -138,6 +142,8 @@ export const COPIED: CopiedTable[] = [
   copied(outEnds, [outEnds.id], true),
   copied(tonightChoices, [tonightChoices.id], true),
   copied(tonightChoiceEnds, [tonightChoiceEnds.id], true),
+  copied(rounds, [rounds.id], true),
+  copied(roundEnds, [roundEnds.id], true),
   copied(t.audit, [t.audit.id], true),
   copied(t.events, [t.events.sequence], true),
 ]

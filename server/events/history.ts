@@ -3,6 +3,7 @@
 import { and, eq, getTableName } from 'drizzle-orm'
 import type { PgColumn, PgTable } from 'drizzle-orm/pg-core'
 import type { Database } from '../database/index.ts'
+import { roundEnds, rounds } from '../database/roundSchema.ts'
 import { fieldsAsStored, propertyOf, rowsInOrder } from '../database/rowsInOrder.ts'
 import {
   calibrations,
@@ -58,6 +59,8 @@ const HISTORY: HistoryTable[] = [
   byId(outEnds),
   byId(tonightChoices),
   byId(tonightChoiceEnds),
+  byId(rounds),
+  byId(roundEnds),
 ]
 
 const BY_NAME = new Map(HISTORY.map((h) => [getTableName(h.table), h]))

@@ -243,6 +243,7 @@ const READERS: Record<EventKind, Reader> = {
   batch: readNothing,
   out: readTonight,
   tonight: readTonight,
+  round: readNothing,
   drink: async (db, slugs) => {
     const found = new Map((await loadDrinks(db, slugs)).map((d) => [d.slug, d]))
     return { drinks: new Map(slugs.map((slug) => [slug, found.get(slug)])) }

@@ -14,6 +14,7 @@ import { COPIED } from '../copy/tables.ts'
 import { writeCopy } from '../copy/writeCopy.ts'
 import { openPglite } from '../database/index.ts'
 import { DEMO } from '../database/paths.ts'
+import * as rounds from '../database/roundSchema.ts'
 import * as schema from '../database/schema.ts'
 import * as tonight from '../database/tonightSchema.ts'
 import { inWrite } from '../events/index.ts'
@@ -82,7 +83,7 @@ describe.each(BACKENDS)('a copy on %s', (backend) => {
   }
 
   it('holds every table of the database but the answers kept for repeated requests, the keys of open tastings, and what follows from the others', () => {
-    const all = Object.values({ ...schema, ...tonight })
+    const all = Object.values({ ...schema, ...tonight, ...rounds })
       .filter((t) => typeof t === 'object' && t !== null && Symbol.for('drizzle:Name') in t)
       .map((t) => (t as unknown as Record<symbol, string>)[Symbol.for('drizzle:Name')])
     const left = ['kept_answers', 'chain_head', 'tasting_keys', 'kept_glasses', 'kept_up_to', 'usual_pours']

@@ -19,7 +19,7 @@ export interface KeptTap {
   place?: number
   /** Under which the house does it once. */
   id: string
-  kind: 'out' | 'outEnd' | 'note' | 'lot'
+  kind: 'out' | 'outEnd' | 'note' | 'lot' | 'round'
   path: string
   body: unknown
   /** What it is about, as it is called. */

@@ -82,6 +82,7 @@ const PLACES: Record<string, ReadPlace | Find> = {
     return id !== undefined && /^\d+$/.test(id) ? { place: '/api/lots/{id}', of: id } : { place: '/api/lots' }
   },
   notes: '/api/drinks/{slug}/versions/{number}/notes',
+  rounds: '/api/rounds',
   publishedMenu: '/api/published-menu',
   recipes: '/api/ingredients/{slug}/recipes',
   'lock ahead': '/api/menu/next/lock',

@@ -31,6 +31,12 @@ export const PAGES = {
     keys: 'g m',
     lead: 'What is poured tonight: each drink against its standard, as it would be at the well you stand at.',
   },
+  '/rail': {
+    room: 'tonight',
+    label: 'Rail',
+    keys: 'g r',
+    lead: 'Make a round: what is asked for at this well, step by step, with the seconds counted and nothing forgotten.',
+  },
   '/out': {
     room: 'tonight',
     label: 'Out',

@@ -32,6 +32,21 @@ matchMedia('(prefers-color-scheme: dark)').addEventListener('change', (event) =>
   if (!chosen) show(event.matches ? 'lantern' : 'chart')
 })
 
+/** A page that has its own light wears it while it is there. @returns ends it: what was chosen, else the system's, comes back */
+export function wearTheme(theme: Theme): () => void {
+  show(theme)
+  return () => {
+    let chosen: string | null = null
+    try {
+      chosen = localStorage.getItem(KEY)
+    } catch {
+      // As without a choice.
+    }
+    const isDark = matchMedia('(prefers-color-scheme: dark)').matches
+    show(chosen === 'lantern' || (chosen !== 'chart' && isDark) ? 'lantern' : 'chart')
+  }
+}
+
 export function useTheme(): Theme {
   return useSyncExternalStore((listener) => {
     listeners.add(listener)

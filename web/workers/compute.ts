@@ -21,11 +21,16 @@ const computer = hostWorker<Computer>(
   () => new Worker(new URL('./compute.worker.ts', import.meta.url), { type: 'module' }),
   () => early.clear(),
 )
-const computerWith = computer.withBook
-const bookId = computer.keyOf
+/** The one worker that computes, with a house in it; and a short name for that house in a key. */
+export const computerWith = computer.withBook
+export const bookId = computer.keyOf
 
 /** @param keptFor what it is about: as long as that is the same, the last one stays while the next is made */
-function useComputed<T>(key: string | undefined, ask: (() => Promise<T>) | undefined, keptFor?: string): T | undefined {
+export function useComputed<T>(
+  key: string | undefined,
+  ask: (() => Promise<T>) | undefined,
+  keptFor?: string,
+): T | undefined {
   // Drawn again after a restart, with the new key that it brings.
   computer.useRestarts()
   return useAsked(key, ask, { early, keptFor })

@@ -1,6 +1,25 @@
-import { computeChillCurve, type DrinkDocument, type GlassFor, glassFor, resolveDrink } from '@conch/core/drink'
+import {
+  type Consequence,
+  computeChillCurve,
+  type DrinkDocument,
+  type GlassFor,
+  glassFor,
+  resolveDrink,
+} from '@conch/core/drink'
 import type { HouseBook } from '@conch/core/house'
 import { type CausesAsked, causesOf } from '@conch/core/menu'
+import {
+  type AskedFor,
+  afterWorking,
+  chillClock,
+  type InTin,
+  type MadeLoad,
+  makeLoad,
+  type PlanOutcome,
+  planByHand,
+  planRound,
+  rescueOf,
+} from '@conch/core/service'
 import {
   findStandIns,
   type StandInAnswer,
@@ -46,6 +65,42 @@ const computer = {
   standInEffect(document: DrinkDocument, index: number, answer: Pick<StandInAnswer, 'parts'>, well: string) {
     if (!book) return { ok: false as const, reason: 'the house is not loaded yet' }
     return standInEffect(document, index, answer, book, well)
+  },
+  /** A round for what is asked for, and what is to be said to the guest and minded by the hand, of each drink. */
+  plan(
+    asked: readonly AskedFor[],
+    byHand: readonly { of: number; glasses: number }[] | undefined,
+    well: string,
+  ): { outcome: PlanOutcome; said: Consequence[][] } {
+    if (!book) return { outcome: { ok: false, of: 0, words: 'the house is not loaded yet' }, said: [] }
+    const here = book
+    const outcome = byHand ? planByHand(asked, byHand, here, well) : planRound(asked, here, well)
+    const said = asked.map(({ document }) => {
+      const glass = glassFor(document, here, well)
+      return glass.ok ? glass.consequences.filter((c) => c.isSafety || c.weight === 'stop') : []
+    })
+    return { outcome, said }
+  },
+  loads(loads: readonly { document: DrinkDocument; glasses: number }[], well: string) {
+    const here = book
+    return loads.map(({ document, glasses }) => {
+      const made = here && makeLoad(document, here, well, glasses)
+      return made?.ok ? made.made : undefined
+    })
+  },
+  clock(document: DrinkDocument, made: Parameters<typeof chillClock>[3], well: string) {
+    return book && chillClock(document, book, well, made)
+  },
+  worked(
+    document: DrinkDocument,
+    made: Pick<MadeLoad, 'glasses' | 'iceTimes' | 'standard'>,
+    ranS: number,
+    well: string,
+  ) {
+    return book && afterWorking(document, book, well, made, ranS)
+  },
+  rescue(document: DrinkDocument, glasses: number, inTin: InTin, well: string) {
+    return book && rescueOf(document, book, well, glasses, inTin)
   },
   /** Of a drink with the house that is in here as today's. */
   causes: (asked: Omit<CausesAsked, 'today'>) =>

@@ -10,7 +10,7 @@ import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import { z } from 'zod'
-import { tap } from '../../alone/tap.ts'
+import { noteForm, notesKey, notesPath, sayNote } from '../../alone/sayNote.ts'
 import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
@@ -18,10 +18,8 @@ import { measureText } from '../../graphics/format.ts'
 import { ReasonDialog } from '../../ui/ReasonDialog.tsx'
 
 const notesForm = formOf(z.array(saidNoteSchema))
-const noteForm = formOf(saidNoteSchema)
-const pathOf = (drink: string, number: number) => `/api/drinks/${drink}/versions/${number}/notes`
 const notesQuery = (drink: string, number: number) =>
-  queryOptions({ queryKey: ['notes', drink, number], queryFn: () => api.get(pathOf(drink, number), notesForm) })
+  queryOptions({ queryKey: notesKey(drink, number), queryFn: () => api.get(notesPath(drink, number), notesForm) })
 
 interface TasteNotesProps {
   drink: string
@@ -34,7 +32,6 @@ interface TasteNotesProps {
 export function TasteNotes({ drink, name, number, predictions }: TasteNotesProps) {
   const { book, well } = useHouse()
   const who = useWho()
-  const queryClient = useQueryClient()
   const notes = useQuery(notesQuery(drink, number)).data ?? []
   const [says, setSays] = useState<NoteWord>()
   const [words, setWords] = useState('')
@@ -44,24 +41,10 @@ export function TasteNotes({ drink, name, number, predictions }: TasteNotesProps
   const save = async () => {
     if (!says) return
     try {
-      const said = await tap(
-        {
-          kind: 'note',
-          path: pathOf(drink, number),
-          body: { says, words, well: well.slug },
-          name,
-          words: `${name}: ${NOTE_WORDS[says]}${words && `, “${words}”`}`,
-        },
-        noteForm,
-      )
-      await queryClient.invalidateQueries({ queryKey: notesQuery(drink, number).queryKey })
+      const said = await sayNote({ drink, number, name, says, words, well: well.slug })
       setSays(undefined)
       setWords('')
-      toast(
-        'kept' in said
-          ? 'Kept here, and sent when the house is heard. Say it again if it was a wrong tap.'
-          : 'Written down. Say it again if it was a wrong tap: of one person the last word counts.',
-      )
+      toast(said)
     } catch (error) {
       toast.error((error as Error).message)
     }
@@ -145,7 +128,7 @@ function Asked({ drink, number, proposal }: { drink: string; number: number; pro
   const tell = async (isTaken: boolean, words: string) => {
     setAnswer(undefined)
     try {
-      await api.post(`${pathOf(drink, number)}/answer`, noteForm, { isTaken, words, proposal: text })
+      await api.post(`${notesPath(drink, number)}/answer`, noteForm, { isTaken, words, proposal: text })
       await queryClient.invalidateQueries({ queryKey: notesQuery(drink, number).queryKey })
       if (isTaken) navigate(`/drinks/${drink}/tune?v=${number}&to=${target}`)
     } catch (error) {

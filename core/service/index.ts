@@ -1,0 +1,31 @@
+/** Making it: one load, a round of several, its steps, its clock, and what to do when something went wrong. */
+
+export {
+  afterWorking,
+  type ChillClock,
+  type ClockStanding,
+  type ClockStretch,
+  chillClock,
+  isForgotten,
+  paceAt,
+  type Reading,
+  readingAt,
+  standingAt,
+  type WorkedOtherwise,
+} from './clock.ts'
+export { GUEST_WISHES, type GuestWish, type WishAsked, wishAsked } from './guestWish.ts'
+export { isShareable, isWorked, type LoadMade, type MadeLoad, makeLoad } from './load.ts'
+export { HALF_HOUR_S, ORDER_PACES, type Order, type OrderPace, ordersBy } from './orders.ts'
+export {
+  type AskedFor,
+  MOST_GLASSES,
+  type Plan,
+  type PlannedLoad,
+  type PlanOutcome,
+  planByHand,
+  planRound,
+} from './plan.ts'
+export { isTicked, missingBefore, nextAfter, skippedOf, stepInHand, withTick } from './progress.ts'
+export { type InTin, type Rescue, rescueOf, type ToPour } from './rescue.ts'
+export type { Round, RoundDocument, RoundEnd, RoundLoad, RoundState } from './roundSchema.ts'
+export { type LoadToMake, type SharedPour, STEP_KINDS, type Step, type StepKind, stepsOf } from './steps.ts'

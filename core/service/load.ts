@@ -1,0 +1,376 @@
+/** What is made together in one go: one tin, mixer or jar, for one glass or several of the same drink. */
+
+import { type IcePortion, iceGOf, METHODS, type Mixture, runStage, type StageRefusal } from '../cold/index.ts'
+import {
+  type DrinkDocument,
+  endStage,
+  finishDrink,
+  type GlassReport,
+  type InHand,
+  inItsVessel,
+  outsideModel,
+  type Predictions,
+  predict,
+  type ResolvedDrink,
+  resolveDrink,
+  type Standard,
+  type Start,
+  serveInGlass,
+  standardFrom,
+  startDrink,
+  uncertaintyOf,
+} from '../drink/index.ts'
+import type { HouseBook } from '../house/index.ts'
+import { ICE_G_PER_ML, scaleLiquid } from '../liquid/index.ts'
+import {
+  type AtSeconds,
+  bestOf,
+  COARSENESS,
+  distanceFrom,
+  edge,
+  endsOf,
+  handSeconds,
+  type MadeAt,
+  type Miss,
+  missWords,
+  mostSecondsOf,
+  refine,
+  secondsGrid,
+  withIceTimes,
+  withPoursTimes,
+} from '../means/index.ts'
+
+/** A drink on a well, poured so many times into one vessel and shared out over as many glasses. */
+export interface Shared {
+  /** One glass of it. */
+  single: ResolvedDrink
+  /** What is in the vessel: every pour so many times. */
+  tin: ResolvedDrink
+  glasses: number
+  start: Start
+  tinStart: Start
+}
+
+/** The seconds between which the glasses are in their standard. */
+export interface ClockWindow {
+  lowS: number
+  highS: number
+  /** It goes on beyond what was looked at. */
+  isOpenEnded: boolean
+}
+
+/** How one load is made, and what stands in each of its glasses. */
+export interface MadeLoad {
+  glasses: number
+  /** Of all in the vessel; and how many times the ice for one that is, before a hand scoops it. */
+  ice: readonly IcePortion[]
+  iceTimes: number
+  /** Undefined where nothing is worked: a drink that is built. */
+  durationS: number | undefined
+  /** What the spec says for one. */
+  writtenS: number | undefined
+  window: ClockWindow | undefined
+  /** Before the ice, ml; with it as it lies in the vessel; and with how much that still works. */
+  liquidMl: number
+  fullMl: number
+  holdsMl: number | undefined
+  /** What every glass is held against: its standard, or where it has none what one glass makes. */
+  standard: Standard
+  predictions: Predictions
+  glass: GlassReport | undefined
+  /** As distanceFrom: 1 or less is in the standard. */
+  worst: number
+  misses: Miss[]
+}
+
+export type LoadMade =
+  | { ok: true; made: MadeLoad }
+  /** Why so many are not made in one go, in words. */
+  | { ok: false; why: 'inGlass' | 'tooFull' | 'outOfWindow' | 'cannotBeMade'; words: string }
+
+/** In times the ice for one, beside the number of glasses: a doubled load wants less than double. */
+const ICE_SHARES = [1, 0.85, 0.7, 0.55] as const
+const GRID = 16
+/** Longer than this no hand and no machine works on one load, s; nor so many times longer than on one glass of it. */
+const MOST_BY_HAND_S = 30
+const MOST_BY_MACHINE_S = 45
+const MOST_TIMES_ONE = 4
+/** In the middle of its window a hand stops sooner rather than later: as soon as it is so good. */
+const GOOD_ENOUGH = 0.6
+const NEARLY_BEST = 0.1
+/** Two glasses this far apart in their worst measure are as good as each other, in half widths of a band. */
+const SAME_WORST = 0.05
+
+/** Whether a drink is made in a tin that several can share; else it is made in its glass. */
+export const isShareable = ({ stages }: Pick<ResolvedDrink, 'stages'>): boolean => stages[0]?.inGlass === false
+
+/** So many times the pours, and about as many times the ice; later work in a vessel gets its ice, too. */
+export function sharedOf(single: ResolvedDrink, glasses: number, iceTimes = glasses): Shared {
+  const poured = glasses === 1 ? single : withPoursTimes(single, glasses)
+  const iced = withIceTimes(poured, iceTimes)
+  const tin: ResolvedDrink = {
+    ...iced,
+    stages: iced.stages.map((stage, i) => {
+      if (i === 0 || stage.inGlass || glasses === 1) return stage
+      const { charges, iceG } = stage.parameters
+      const more = charges?.map((c) => ({ ...c, massG: c.massG * glasses }))
+      return {
+        ...stage,
+        parameters: { ...stage.parameters, iceG: iceG * glasses, ...(more ? { charges: more } : {}) },
+      }
+    }),
+  }
+  return { single, tin, glasses, start: startDrink(single), tinStart: startDrink(tin) }
+}
+
+/** One glass's part of what was poured off: grams, ice and froth are shared out evenly. */
+export function partOf(inHand: InHand, glasses: number): InHand {
+  if (glasses === 1) return inHand
+  const share = 1 / glasses
+  const mixture: Mixture = {
+    ...inHand.mixture,
+    liquid: scaleLiquid(inHand.mixture.liquid, share),
+    ice: inHand.mixture.ice.map((p) => ({ ...p, massG: p.massG * share })),
+  }
+  const { water, froth } = inHand
+  return {
+    ...inHand,
+    mixture,
+    water: { meltG: water.meltG * share, surfaceWaterG: water.surfaceWaterG * share },
+    froth: { coarseMl: froth.coarseMl * share, fineMl: froth.fineMl * share },
+  }
+}
+
+/** From the end of the first stage to one glass before it is filled; the rest of what is done in the vessel is done first. */
+function toOneGlass(
+  { tin, glasses, tinStart }: Shared,
+  after: InHand,
+  coarseness: number,
+): { ok: true; part: InHand; nextStage: number } | StageRefusal {
+  let now = after
+  let next = 1
+  for (let stage = tin.stages[next]; stage && !stage.inGlass; stage = tin.stages[++next]) {
+    const parameters = inItsVessel(stage, tin)
+    const ran = runStage(now.mixture, parameters, { coarseness })
+    if (!ran.ok) return ran
+    now = endStage(stage, now, tinStart, { ...ran, durationS: parameters.durationS }).next
+  }
+  return { ok: true, part: partOf(now, glasses), nextStage: next }
+}
+
+/** One of the glasses at hand-over for many seconds of the first stage; rising, those outside the model left out. */
+export function alongShared(shared: Shared): MadeAt {
+  const { single, tin, start, tinStart } = shared
+  const uncertainty = uncertaintyOf(tin, tinStart.volumeBeforeIceMl)
+  return (timesS, coarseness) =>
+    endsOf(tin, tinStart, timesS, coarseness).flatMap(({ durationS, next }): AtSeconds[] => {
+      const poured = toOneGlass(shared, next, coarseness)
+      if (!poured.ok) return []
+      const finished = finishDrink(single, start, poured.part, poured.nextStage, coarseness)
+      if (!finished.ok) return []
+      const { inHand, served } = finished
+      return [
+        {
+          durationS,
+          predictions: predict(served, inHand, start.volumeBeforeIceMl, uncertainty),
+          overflowMl: served?.fill.overflowMl ?? 0,
+          iceG: served ? iceGOf(served.body) : 0,
+        },
+      ]
+    })
+}
+
+/** One glass of a load as it is reported, after so many seconds of the first stage; or why it cannot be computed. */
+export function glassOf(
+  shared: Shared,
+  durationS: number | undefined,
+):
+  | { ok: true; predictions: Predictions; report: GlassReport | undefined; part: InHand }
+  | { ok: false; words: string } {
+  const { single, tin, start, tinStart } = shared
+  let part: InHand = start
+  let next = 0
+  if (tin.stages[0]) {
+    const ended = endsOf(tin, tinStart, [durationS ?? tin.stages[0].parameters.durationS], 1)[0]
+    if (!ended) return { ok: false, words: 'it is outside of what is known of ice and liquid' }
+    const poured = toOneGlass(shared, ended.next, 1)
+    if (!poured.ok) return { ok: false, words: outsideModel(poured) }
+    part = poured.part
+    next = poured.nextStage
+  }
+  const finished = finishDrink(single, start, part, next)
+  if (!finished.ok) return { ok: false, words: outsideModel(finished) }
+  const inGlass = serveInGlass(single, finished.inHand, start)
+  if (inGlass && !inGlass.ok) return { ok: false, words: outsideModel(inGlass) }
+  const uncertainty = uncertaintyOf(tin, tinStart.volumeBeforeIceMl)
+  return {
+    ok: true,
+    predictions: predict(inGlass?.served, finished.inHand, start.volumeBeforeIceMl, uncertainty),
+    report: inGlass?.report,
+    part: finished.inHand,
+  }
+}
+
+/** Whether a stage is worked by hand or machine for its seconds, rather than only standing. */
+export const isWorked = ({ stages }: Pick<ResolvedDrink, 'stages'>): boolean => {
+  const stage = stages[0]
+  return stage !== undefined && (stage.method === undefined || METHODS[stage.method].stirringPowerW > 0)
+}
+
+/** Liquid and ice in a vessel as they lie there, ml: ice swims in the liquid, or stands as a heap above it. */
+function fullMlOf({ tin, tinStart }: Shared): number {
+  const stage = tin.stages[0]
+  const iceMl = (stage?.parameters.iceG ?? 0) / ICE_G_PER_ML
+  return Math.max(tinStart.volumeBeforeIceMl + iceMl, iceMl / (stage?.packedSolidFraction ?? 1))
+}
+
+/**
+ * How so many glasses of a drink are made in one go at a well: pours times the glasses, ice and seconds solved for the whole load,
+ * shared out evenly. For one glass ice and seconds are the spec's; seconds outside of the window give way to those inside.
+ * @param glasses 1 to 6
+ */
+export function makeLoad(document: DrinkDocument, book: HouseBook, well: string, glasses: number): LoadMade {
+  const resolution = resolveDrink(document, book, well)
+  if (!resolution.ok) {
+    const [first] = resolution.problems
+    return {
+      ok: false,
+      why: 'cannotBeMade',
+      words: first ? `${first.path.join(' ')}: ${first.message}` : 'it cannot be made',
+    }
+  }
+  const { drink: single } = resolution
+  if (glasses > 1 && !isShareable(single))
+    return { ok: false, why: 'inGlass', words: 'it is made in its glass: every one by itself' }
+  const one = glassOf(sharedOf(single, 1), undefined)
+  if (!one.ok) return { ok: false, why: 'cannotBeMade', words: one.words }
+  const hasOwn = Object.keys(document.standard).length > 0
+  const standard = hasOwn ? document.standard : standardFrom(one.predictions)
+  const overflowMl = one.report?.fill.overflowMl ?? 0
+  const alone = distanceFrom({ predictions: one.predictions, overflowMl }, standard).worst
+  // What one glass of it does not keep, two need not; but they are no worse.
+  const mostWorst = Math.max(1, alone)
+  const writtenS = isWorked(single) ? single.stages[0]?.parameters.durationS : undefined
+  const found =
+    glasses === 1 ? secondsOfOne(single, standard, writtenS) : bestShared(single, standard, glasses, mostWorst)
+  if (!found.ok) return found
+  const { shared, iceTimes, durationS, window } = found
+  const each = glassOf(shared, durationS)
+  if (!each.ok) return { ok: false, why: 'cannotBeMade', words: each.words }
+  const { worst, misses } = distanceFrom(
+    { predictions: each.predictions, overflowMl: each.report?.fill.overflowMl ?? 0 },
+    standard,
+  )
+  if (glasses > 1 && worst > mostWorst + SAME_WORST)
+    return { ok: false, why: 'outOfWindow', words: outOfWindowWords(glasses, misses) }
+  return {
+    ok: true,
+    made: {
+      glasses,
+      ice: shared.tin.stages[0]?.ice ?? [],
+      iceTimes,
+      durationS,
+      writtenS,
+      window,
+      liquidMl: shared.tinStart.volumeBeforeIceMl,
+      fullMl: fullMlOf(shared),
+      holdsMl: single.stages[0]?.inGlass ? undefined : single.stages[0]?.holdsMl,
+      standard,
+      predictions: each.predictions,
+      glass: each.report,
+      worst,
+      misses,
+    },
+  }
+}
+
+const outOfWindowWords = (glasses: number, misses: readonly Miss[]) =>
+  `${glasses} in one go come out ${misses.map(missWords).join(', ') || 'otherwise'}: no ice and seconds here make them like one`
+
+type Found =
+  | { ok: true; shared: Shared; iceTimes: number; durationS: number | undefined; window: ClockWindow | undefined }
+  | Extract<LoadMade, { ok: false }>
+
+/** Around the best of a grid, looked at closer: where it begins and ends to be in the standard. */
+function windowAround(madeAt: MadeAt, standard: Standard, timesS: readonly number[]) {
+  const list = madeAt(timesS, COARSENESS)
+  const rough = bestOf(list, standard)
+  if (!rough) return undefined
+  const best = refine(madeAt, standard, list, rough)
+  const bestS = best.at.durationS
+  if (best.worst > 1) return { bestS, worst: best.worst, window: undefined }
+  const isOut = (at: AtSeconds) => distanceFrom(at, standard).worst > 1
+  const before = list.filter((at) => at.durationS < bestS && isOut(at)).at(-1)
+  const after = list.find((at) => at.durationS > bestS && isOut(at))
+  const window: ClockWindow = {
+    lowS: before ? edge(madeAt, standard, bestS, before.durationS) : (timesS[0] as number),
+    highS: after ? edge(madeAt, standard, bestS, after.durationS) : (timesS.at(-1) as number),
+    isOpenEnded: !after,
+  }
+  return { bestS, worst: best.worst, window }
+}
+
+/** The fewest seconds in the window that are good enough: a flat window would else end where the search did. */
+function soonestGood(
+  madeAt: MadeAt,
+  standard: Standard,
+  lowS: number,
+  { bestS, worst }: { bestS: number; worst: number },
+) {
+  const times = Array.from({ length: 13 }, (_, i) => lowS + ((bestS - lowS) * i) / 12)
+  const enough = Math.max(worst + NEARLY_BEST, GOOD_ENOUGH)
+  return madeAt(times, COARSENESS).find((at) => distanceFrom(at, standard).worst <= enough)?.durationS ?? bestS
+}
+
+function secondsOfOne(single: ResolvedDrink, standard: Standard, writtenS: number | undefined): Found {
+  const shared = sharedOf(single, 1)
+  if (writtenS === undefined) return { ok: true, shared, iceTimes: 1, durationS: undefined, window: undefined }
+  const around = windowAround(alongShared(shared), standard, secondsGrid(mostSecondsOf(single), GRID))
+  const window = around?.window
+  const isIn = !window || (writtenS >= window.lowS && writtenS <= window.highS)
+  const durationS = isIn ? writtenS : handSeconds(around.bestS, window.lowS, window.highS)
+  return { ok: true, shared, iceTimes: 1, durationS, window }
+}
+
+/** The ice and the seconds with which a shared load comes nearest to the standard, among the loads that the vessel holds. */
+function bestShared(single: ResolvedDrink, standard: Standard, glasses: number, mostWorst: number): Found {
+  const one = single.stages[0]?.parameters.durationS ?? 0
+  const method = single.stages[0]?.method
+  const limitS = method && METHODS[method].isMachine ? MOST_BY_MACHINE_S : MOST_BY_HAND_S
+  const mostS = Math.min(limitS, MOST_TIMES_ONE * Math.max(one, 2) * (glasses - 1))
+  let best: { shared: Shared; iceTimes: number; around: NonNullable<ReturnType<typeof windowAround>> } | undefined
+  let leastFull: { fullMl: number; holdsMl: number } | undefined
+  for (const share of ICE_SHARES) {
+    const iceTimes = Math.max(1, share * glasses)
+    const shared = sharedOf(single, glasses, iceTimes)
+    const holdsMl = single.stages[0]?.holdsMl
+    const fullMl = fullMlOf(shared)
+    if (holdsMl !== undefined && fullMl > holdsMl) {
+      if (!leastFull || fullMl < leastFull.fullMl) leastFull = { fullMl, holdsMl }
+      continue
+    }
+    const around = windowAround(alongShared(shared), standard, secondsGrid(mostS, GRID))
+    if (around && (!best || around.worst < best.around.worst - SAME_WORST)) best = { shared, iceTimes, around }
+    // In the middle of the window there is nothing to be won with other ice.
+    if (best && best.around.worst < 0.5) break
+  }
+  if (!best) {
+    if (!leastFull) return { ok: false, why: 'cannotBeMade', words: 'it is outside of what is known of ice and liquid' }
+    const { fullMl, holdsMl } = leastFull
+    const words = `${glasses} in one go are ${Math.round(fullMl)} ml with the least ice; it works with ${Math.round(holdsMl)} ml`
+    return { ok: false, why: 'tooFull', words }
+  }
+  const { shared, iceTimes, around } = best
+  const { window } = around
+  if (!window && around.worst > mostWorst + SAME_WORST) {
+    const glass = glassOf(shared, around.bestS)
+    const misses = glass.ok
+      ? distanceFrom({ predictions: glass.predictions, overflowMl: glass.report?.fill.overflowMl ?? 0 }, standard)
+          .misses
+      : []
+    return { ok: false, why: 'outOfWindow', words: outOfWindowWords(glasses, misses) }
+  }
+  if (!window) return { ok: true, shared, iceTimes, durationS: Number(around.bestS.toFixed(1)), window }
+  const soonS = soonestGood(alongShared(shared), standard, window.lowS, around)
+  return { ok: true, shared, iceTimes, durationS: handSeconds(soonS, window.lowS, window.highS), window }
+}

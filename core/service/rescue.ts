@@ -1,0 +1,107 @@
+/** The wrong amount went in: what the glass is now, what would put it right, and what starting anew throws away. */
+
+import { type DrinkDocument, type Predictions, resolveDrink } from '../drink/index.ts'
+import type { HouseBook } from '../house/index.ts'
+import { distanceFrom, type Miss, withPoursTimes } from '../means/index.ts'
+import { type JiggerMoves, jiggerMoves, usualMeasures } from '../measure/index.ts'
+import { glassOf, isShareable, type MadeLoad, makeLoad, sharedOf } from './load.ts'
+
+/** How much is in the vessel, ml by the line's index; a line that is left out is not poured yet. */
+export type InTin = Readonly<Record<number, number>>
+
+/** A glass that would result. */
+export interface Outcome {
+  predictions: Predictions
+  worst: number
+  misses: Miss[]
+}
+
+export interface ToPour {
+  index: number
+  name: string
+  /** Still to be poured, ml. */
+  volumeMl: number
+  moves: JiggerMoves | undefined
+}
+
+export interface Rescue {
+  /** Everything that is not in yet as the spec says, and the wrong amount as it is. */
+  asItIs: Outcome & { toPour: ToPour[] }
+  /** More of all the others: so many glasses instead. */
+  moreGlasses?: Outcome & { glasses: number; toPour: ToPour[]; made: MadeLoad }
+  /** Why there is no such answer. */
+  noMore?: string
+  /** What is in the tin and would be thrown away, ml. */
+  lostMl: number
+}
+
+/** Nobody pours less again, ml. */
+const LEAST_POUR_ML = 1
+const MOST_GLASSES = 6
+const SAME_ML = 0.5
+
+/**
+ * What can be done with a tin that has a wrong amount in it.
+ * @param glasses that it was poured for; @param inTin what is in it, of every line that was poured
+ * @returns undefined where the drink cannot be made at all
+ */
+export function rescueOf(
+  document: DrinkDocument,
+  book: HouseBook,
+  well: string,
+  glasses: number,
+  inTin: InTin,
+): Rescue | undefined {
+  const resolution = resolveDrink(document, book, well)
+  const load = makeLoad(document, book, well, glasses)
+  if (!resolution.ok || !load.ok) return undefined
+  const { drink } = resolution
+  const { made } = load
+  const measures = book.settings.measures ?? usualMeasures(book.settings.kit)
+  const wants = drink.pours.map((p) => p.volumeMl)
+  const isInTin = (index: number) => drink.pours[index]?.into === 'tin' || drink.stages[0]?.inGlass === true
+  const stillFor = (count: number): ToPour[] =>
+    drink.pours.flatMap((pour, index): ToPour[] => {
+      const volumeMl = (wants[index] ?? 0) * count - (inTin[index] ?? 0)
+      if (!isInTin(index) || volumeMl < LEAST_POUR_ML) return []
+      return [{ index, name: pour.name, volumeMl, moves: jiggerMoves(volumeMl, measures) }]
+    })
+  const untouched = stillFor(glasses).filter(({ index }) => inTin[index] === undefined)
+  const wrong = {
+    ...drink,
+    pours: drink.pours.map((pour, index) => {
+      const ml = inTin[index]
+      const factor = ml === undefined || !((wants[index] ?? 0) > 0) ? 1 : ml / glasses / (wants[index] as number)
+      return withPoursTimes({ ...drink, pours: [pour] }, factor).pours[0] ?? pour
+    }),
+  }
+  const far = (predictions: Predictions, overflowMl: number) => ({
+    predictions,
+    ...distanceFrom({ predictions, overflowMl }, made.standard),
+  })
+  const glass = glassOf(sharedOf(wrong, glasses, made.iceTimes), made.durationS)
+  const asItIs = glass.ok ? far(glass.predictions, glass.report?.fill.overflowMl ?? 0) : undefined
+  const lostMl = Object.values(inTin).reduce((sum, ml) => sum + ml, 0)
+  if (!asItIs) return undefined
+  return { asItIs: { ...asItIs, toPour: untouched }, lostMl, ...more() }
+
+  /** The fewest glasses of which nothing has too much in it. */
+  function more(): Pick<Rescue, 'moreGlasses' | 'noMore'> {
+    const needed = Math.max(
+      glasses,
+      ...Object.entries(inTin).map(([index, ml]) => {
+        const one = wants[Number(index)] ?? 0
+        return one > 0 ? Math.ceil((ml - SAME_ML) / one) : glasses
+      }),
+    )
+    if (needed === glasses) return {}
+    if (!isShareable(drink)) return { noMore: 'it is made in its glass: there is no room for more of it' }
+    if (needed > MOST_GLASSES) return { noMore: `it would have to be ${needed} glasses` }
+    const bigger = makeLoad(document, book, well, needed)
+    if (!bigger.ok) return { noMore: bigger.words }
+    const { predictions, worst, misses } = bigger.made
+    return {
+      moreGlasses: { predictions, worst, misses, glasses: needed, toPour: stillFor(needed), made: bigger.made },
+    }
+  }
+}

@@ -1,0 +1,366 @@
+/** A round as steps for a hand: what is poured, with which jigger, into which tin; then each load's ice, chill, pour and finish. */
+
+import { dayText } from '../calendar/index.ts'
+import { ICE_KINDS, type IcePortion, POURS } from '../cold/index.ts'
+import { type DrinkDocument, type ResolvedDrink, type ResolvedPour, resolveDrink } from '../drink/index.ts'
+import { type BuildOrder, bySlug, type HouseBook, nameApart, type Well } from '../house/index.ts'
+import { inScoops } from '../means/index.ts'
+import {
+  type Amount,
+  amountText,
+  isCounted,
+  type JiggerMoves,
+  jiggerMoves,
+  usualMeasures,
+  valueText,
+} from '../measure/index.ts'
+import { drinkTonight } from '../tonight/index.ts'
+import { pourRank } from './buildOrder.ts'
+import { isWorked, type MadeLoad } from './load.ts'
+
+/** What is done. `glass`: set out or fetched; `soda`: into the glass before what is poured off; `after`: into it then. */
+export const STEP_KINDS = [
+  'glass',
+  'pour',
+  'ice',
+  'chill',
+  'soda',
+  'strain',
+  'after',
+  'topIce',
+  'float',
+  'garnish',
+  'flame',
+] as const
+export type StepKind = (typeof STEP_KINDS)[number]
+
+/** The same thing for several loads, poured one after the other. */
+export interface SharedPour {
+  /** Of each load in this order, as it is written: “¾”, “1½”. */
+  parts: { load: string; text: string }[]
+  totalText: string
+  totalMl: number
+  /** Which of them this step is. */
+  index: number
+}
+
+export interface Step {
+  /** Stable while the round is made: `pour:a:2` is the third line of load a. */
+  id: string
+  load: string
+  kind: StepKind
+  /** As it is called tonight. */
+  name: string
+  /** The figure that is read from two metres: “1½ oz”, “190 g”, “8 s”. */
+  amount?: string
+  /** The same otherwise: “45 ml”, “2 × steel scoop”. */
+  also?: string
+  volumeMl?: number
+  moves?: JiggerMoves
+  /** Liquid in the vessel before this pour and after it, ml. */
+  levelMl?: { from: number; to: number }
+  shared?: SharedPour
+  /** What is to be minded just now; the first is the most pressing. */
+  minds: string[]
+  /** What is otherwise, or good to know: a stand-in, a lot. */
+  notes: string[]
+}
+
+/** A load as its steps need it. */
+export interface LoadToMake {
+  id: string
+  name: string
+  document: DrinkDocument
+  glasses: number
+  /** Undefined while it is being reckoned: then ice and seconds are those of the spec, for one glass. */
+  made: MadeLoad | undefined
+  /** What is in already of lines that want more, ml by the line's index. */
+  inTin?: Readonly<Record<number, number>>
+}
+
+interface Ready extends LoadToMake {
+  drink: ResolvedDrink
+  /** Of all that is in already, ml. */
+  inTinMl: number
+}
+
+const times = (n: number) => (n > 1 ? `${n} × ` : '')
+
+/**
+ * Every step of a round in its order. What is on the shelf is set out first; what must wait cold is fetched when it is poured
+ * into. Everything for tins and glasses is poured next, bottle by bottle in the house's order; then load by load: ice, chill,
+ * pour off, top up, float, garnish. Ice goes in before its pours where the spec lets the drink lie on it.
+ * Loads that cannot be made have no steps.
+ */
+export function stepsOf(loads: readonly LoadToMake[], book: HouseBook, well: string): Step[] {
+  const ready = loads.flatMap((load): Ready[] => {
+    const resolution = resolveDrink(load.document, book, well)
+    const inTinMl = Object.values(load.inTin ?? {}).reduce((sum, ml) => sum + ml, 0)
+    return resolution.ok ? [{ ...load, drink: resolution.drink, inTinMl }] : []
+  })
+  const order = book.settings.buildOrder ?? 'cheapestFirst'
+  const setOut = ready.filter((l) => !waitsCold(l, book, well)).map((l) => glassStep(l, book, well))
+  const iceFirst = ready.filter(isIceFirst)
+  const first = iceFirst.flatMap((l) => [...iceSteps(l, book, well), ...poursOf([l], book, order)])
+  const poured = poursOf(
+    ready.filter((l) => !isIceFirst(l)),
+    book,
+    order,
+  )
+  return [...setOut, ...poured, ...first, ...ready.flatMap((l) => finishOf(l, book, well))]
+}
+
+/** The spec lets the drink lie on its ice: then that is in the tin first. */
+const isIceFirst = ({ drink }: Ready): boolean => (drink.stages[0]?.parameters.waitS ?? 0) > 0
+
+const glassSlugOf = (document: DrinkDocument, well: string) => document.glassByWell?.[well] ?? document.glass
+function waitsCold({ document, drink }: Ready, book: HouseBook, well: string): boolean {
+  const glass = bySlug(book.glasses, glassSlugOf(document, well))
+  return glass !== undefined && glass.storedIn !== 'shelf' && drink.stages[0]?.inGlass !== true
+}
+
+function glassStep({ id, glasses, drink, document }: Ready, book: HouseBook, well: string): Step {
+  const glass = bySlug(book.glasses, glassSlugOf(document, well))
+  const place = glass?.storedIn
+  const notes = place && place !== 'shelf' ? [`from the ${place}, so that it is cold when it is filled`] : []
+  const name = drink.glass?.name ?? 'a glass: the spec names none'
+  const amount = document.serves > 1 ? `for ${document.serves}` : undefined
+  return {
+    id: `glass:${id}`,
+    load: id,
+    kind: 'glass',
+    name,
+    amount: amount ?? `${glasses} ×`,
+    minds: [],
+    notes,
+  }
+}
+
+/** A line of a spec that is poured into the vessel, or into the glass before anything chills in it. */
+interface Line {
+  load: Ready
+  index: number
+  pour: ResolvedPour
+  amount: Amount | undefined
+}
+
+function linesOf(load: Ready): Line[] {
+  const startsInGlass = load.drink.stages[0]?.inGlass ?? true
+  return load.drink.pours.flatMap((pour, index): Line[] => {
+    const isNow = pour.into === 'tin' || (pour.into === 'glass' && startsInGlass)
+    return isNow ? [{ load, index, pour, amount: load.document.pours[index]?.amount }] : []
+  })
+}
+
+/** What is still to be poured of a line for its load, ml. */
+const wantedMl = ({ load, index, pour }: Line): number =>
+  Math.max(0, pour.volumeMl * load.glasses - (load.inTin?.[index] ?? 0))
+
+/** Bottle by bottle: whoever has it in hand pours it for all. What goes into the glass first (soda) stays first. */
+function poursOf(loads: readonly Ready[], book: HouseBook, order: BuildOrder): Step[] {
+  const lines = loads.flatMap(linesOf)
+  const bottleOf = ({ pour, load, index }: Line) => pour.ingredient?.slug ?? `${load.id} ${index}`
+  const groups = new Map<string, Line[]>()
+  for (const line of lines) groups.set(bottleOf(line), [...(groups.get(bottleOf(line)) ?? []), line])
+  // A bottle goes in where the dearest of its pours does: then no tin waits for it with more in it than need be.
+  const ranked = [...groups.values()]
+    .map((group) => ({
+      group,
+      isFirst: group.some(
+        ({ pour, index, load }) => pour.into === 'glass' && index === 0 && load.drink.stages[0]?.inGlass,
+      ),
+      rank: Math.max(...group.map(({ pour }) => pourRank(pour, order))),
+    }))
+    .sort((a, b) => Number(b.isFirst) - Number(a.isFirst) || a.rank - b.rank)
+  const levels = new Map<string, number>()
+  return ranked.flatMap(({ group }) => {
+    const parts = group.map((line) => ({ load: line.load.id, text: partText(line, book) }))
+    const totalMl = group.reduce((sum, l) => sum + wantedMl(l), 0)
+    return group.map((line, index): Step => {
+      const { load } = line
+      const volumeMl = wantedMl(line)
+      const from = levels.get(load.id) ?? load.inTinMl
+      levels.set(load.id, from + volumeMl)
+      const shared =
+        group.length > 1 ? { parts, totalText: totalText(group, book, totalMl), totalMl, index } : undefined
+      return {
+        ...pourStep(line, 'pour', book),
+        levelMl: { from, to: from + volumeMl },
+        ...(shared ? { shared } : {}),
+      }
+    })
+  })
+}
+
+/** An amount so many times over, as the house reads it. */
+function amountsOf(line: Line, { settings: { showsOunces, kit } }: HouseBook) {
+  const ml = wantedMl(line)
+  const whole = line.pour.volumeMl * line.load.glasses
+  const isRest = ml < whole - 1e-6
+  // The rest of what is in already is said as a jigger pours it.
+  const amount: Amount | undefined = isRest ? { value: Number(ml.toFixed(1)), unit: 'ml' } : line.amount
+  const { load } = line
+  const mlWords = amountText({ value: Number(ml.toFixed(1)), unit: 'ml' })
+  if (!amount) return { amount: mlWords, also: undefined }
+  const times = isRest ? 1 : load.glasses
+  const written = { value: Number((amount.value * times).toFixed(4)), unit: amount.unit }
+  const isMetric = amount.unit === 'ml' || amount.unit === 'cl'
+  if (isCounted(amount.unit)) return { amount: amountText(written), also: undefined }
+  if (showsOunces && isMetric) {
+    const inOunces = ml / kit.ounceMl
+    const isEven = Math.abs(inOunces * 8 - Math.round(inOunces * 8)) < 1e-6
+    return isEven
+      ? { amount: amountText({ value: Math.round(inOunces * 8) / 8, unit: 'oz' }), also: mlWords }
+      : { amount: mlWords, also: undefined }
+  }
+  return showsOunces ? { amount: amountText(written), also: mlWords } : { amount: mlWords, also: amountText(written) }
+}
+
+const partText = (line: Line, book: HouseBook) => amountsOf(line, book).amount.replace(/ oz$/, '')
+
+function totalText(group: readonly Line[], book: HouseBook, totalMl: number): string {
+  const isOunces = book.settings.showsOunces && group.every((l) => / oz$/.test(amountsOf(l, book).amount))
+  if (isOunces) return `${valueText(Number((totalMl / book.settings.kit.ounceMl).toFixed(4)))} oz`
+  if (group.every((l) => l.amount && isCounted(l.amount.unit) && l.amount.unit === group[0]?.amount?.unit)) {
+    const value = group.reduce((sum, l) => sum + (l.amount?.value ?? 0) * l.load.glasses, 0)
+    return amountText({ value, unit: group[0]?.amount?.unit ?? 'dash' })
+  }
+  return `${Number(totalMl.toFixed(1))} ml`
+}
+
+/** Nearer than this is what is wanted, in parts of it: a jigger's rim is no finer. */
+const MEASURED_WITHIN = 0.03
+
+function pourStep(line: Line, kind: StepKind, book: HouseBook): Step {
+  const { load, index, pour, amount } = line
+  const volumeMl = wantedMl(line)
+  const { settings } = book
+  const isJiggered = !amount || !isCounted(amount.unit)
+  const found = isJiggered ? jiggerMoves(volumeMl, settings.measures ?? usualMeasures(settings.kit)) : undefined
+  const moves = found && Math.abs(found.volumeMl - volumeMl) <= MEASURED_WITHIN * volumeMl ? found : undefined
+  const { minds, notes } = saidOf(line, book)
+  const texts = amountsOf(line, book)
+  return {
+    id: `${kind}:${load.id}:${index}`,
+    load: load.id,
+    kind,
+    name: pour.name,
+    amount: texts.amount,
+    ...(texts.also ? { also: texts.also } : {}),
+    volumeMl,
+    ...(moves ? { moves } : {}),
+    minds: isJiggered && !moves ? [...minds, 'no jigger of the house measures this: by the scale or by eye'] : minds,
+    notes,
+  }
+}
+
+/** What is to be known of what is in the bottle. */
+function saidOf({ load, index, pour }: Line, book: HouseBook): { minds: string[]; notes: string[] } {
+  const { ingredient, slot } = pour
+  const minds: string[] = []
+  const notes: string[] = []
+  const facts = ingredient && book.mixes?.[ingredient.slug]
+  const overproofPct = book.settings.overproofPct
+  if (ingredient?.stock === 'out') minds.push(`${pour.name} is out: what is poured instead?`)
+  if (facts && facts.stirs.length > 0) minds.push(`stir it first: ${facts.stirs.join(', ')}`)
+  if (ingredient && ingredient.figures.abvPct.value > overproofPct) minds.push('overproof: no flame near it')
+  if (facts?.lot?.standing === 'expired') minds.push(`lot ${facts.lot.id} is past its day`)
+  if (slot?.insteadOf) notes.push(`for ${nameApart(slot.insteadOf, book.ingredients)}, which is out`)
+  else if (slot) notes.push(`the house’s ${slot.name}`)
+  if (facts?.lot) notes.push(`lot ${facts.lot.id} of ${dayText(facts.lot.madeOn)}`)
+  const before = load.inTin?.[index]
+  if (before !== undefined) notes.push(`${Number(before.toFixed(1))} ml of it is in already`)
+  const note = load.document.pours[index]?.note
+  if (note) notes.push(note)
+  return { minds, notes }
+}
+
+/** Ice as a hand takes it: grams, and the scoops of this well. */
+function iceWords(
+  ice: readonly IcePortion[],
+  well: Well | undefined,
+): { amount: string; also: string | undefined; name: string } {
+  const there = ice.filter((p) => p.massG > 0)
+  const scoops = there.map((p) => inScoops(well, p.kind, p.massG))
+  const grams = there.map((p) => `${Math.round(p.massG)} g`).join(' + ')
+  const names = there.map((p) => ICE_KINDS[p.kind].label).join(' + ')
+  const written = there.map((p) => p.asWritten).filter((w) => w !== undefined)
+  const also = scoops.every((s) => s !== undefined) && scoops.length > 0 ? scoops.join(' + ') : undefined
+  return { amount: grams, also: also ? `about ${also}` : written.join(' + ') || undefined, name: names }
+}
+
+function iceSteps({ id, drink, made }: Ready, book: HouseBook, wellSlug: string): Step[] {
+  const ice = made?.ice ?? drink.stages[0]?.ice ?? []
+  if (!ice.some((p) => p.massG > 0)) return []
+  const { amount, also, name } = iceWords(ice, bySlug(book.wells, wellSlug))
+  return [{ id: `ice:${id}`, load: id, kind: 'ice', name, amount, ...(also ? { also } : {}), minds: [], notes: [] }]
+}
+
+/** From the ice of one load to its garnish. */
+function finishOf(load: Ready, book: HouseBook, wellSlug: string): Step[] {
+  const { id, drink, document, glasses, made } = load
+  const steps: Step[] = []
+  const say = (step: Omit<Step, 'load' | 'minds' | 'notes'> & Partial<Pick<Step, 'minds' | 'notes'>>) =>
+    steps.push({ load: id, minds: [], notes: [], ...step })
+  const [stage] = drink.stages
+  const well = bySlug(book.wells, wellSlug)
+  if (!isIceFirst(load)) steps.push(...iceSteps(load, book, wellSlug))
+  if (stage && isWorked(drink)) {
+    const seconds = made?.durationS ?? stage.parameters.durationS
+    say({ id: `chill:${id}`, kind: 'chill', name: stage.name, amount: `${Number(seconds.toFixed(1))} s` })
+  }
+  if (waitsCold(load, book, wellSlug)) steps.push(glassStep(load, book, wellSlug))
+  const startsInGlass = stage?.inGlass ?? true
+  const inGlass = drink.pours.flatMap((pour, index): Line[] =>
+    pour.into === 'glass' && !startsInGlass ? [{ load, index, pour, amount: document.pours[index]?.amount }] : [],
+  )
+  const each = (line: Line, kind: StepKind): Step => {
+    const step = pourStep({ ...line, load: { ...load, glasses: 1 } }, kind, book)
+    return { ...step, notes: [...(glasses > 1 ? [`in each of the ${glasses}`] : []), ...step.notes] }
+  }
+  // Written before what is shaken: it is in the glass first, and keeps its gas.
+  const firstTin = drink.pours.findIndex((p) => p.into === 'tin')
+  for (const line of inGlass.filter((l) => l.index < firstTin)) steps.push(each(line, 'soda'))
+  if (stage && !stage.inGlass)
+    say({
+      id: `strain:${id}`,
+      kind: 'strain',
+      name: POURS[stage.pour].sentence,
+      amount: glasses > 1 ? `into ${glasses}` : 'pour',
+      ...(glasses > 1 && made?.glass
+        ? { also: `${Math.round(made.glass.strata.pouredMl + made.glass.strata.meltMl)} ml each` }
+        : {}),
+    })
+  if (drink.serveIce.some((p) => p.massG > 0)) {
+    const { amount, also, name } = iceWords(drink.serveIce, well)
+    say({
+      id: `topIce:${id}`,
+      kind: 'topIce',
+      name,
+      amount,
+      ...(also ? { also } : {}),
+      notes: glasses > 1 ? [`in each of the ${glasses}`] : [],
+    })
+  }
+  for (const line of inGlass.filter((l) => l.index > firstTin)) steps.push(each(line, 'after'))
+  drink.pours.forEach((pour, index) => {
+    if (pour.into === 'float') steps.push(each({ load, index, pour, amount: document.pours[index]?.amount }, 'float'))
+  })
+  const without = new Set(drinkTonight(document, book, wellSlug).without)
+  document.garnish.forEach((g, i) => {
+    const minds = [
+      ...(g.isFood ? [] : ['not food: keep it out of the glass']),
+      ...(without.has(g.text) ? ['is out tonight: leave it off'] : []),
+    ]
+    say({ id: `garnish:${id}:${i}`, kind: 'garnish', name: g.text, amount: `${times(glasses)}garnish`, minds })
+  })
+  if (document.hasFlame)
+    say({
+      id: `flame:${id}`,
+      kind: 'flame',
+      name: 'flame',
+      amount: 'flame',
+      minds: ['bottles away first, nothing poured near a flame'],
+    })
+  return steps
+}

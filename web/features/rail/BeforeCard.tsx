@@ -1,0 +1,183 @@
+import { SAFETY_DEFERRAL } from '@conch/core/house'
+import { missWords } from '@conch/core/means'
+import type { AskedFor, PlannedLoad, Round } from '@conch/core/service'
+import { useMemo } from 'react'
+import { useHouse } from '../../app/house.tsx'
+import { usePlan } from '../../workers/round.ts'
+import { RailFoot } from './RailFoot.tsx'
+import { changeRound, setRound } from './railRound.ts'
+
+const minutes = (s: number) =>
+  s < 90 ? `${Math.round(s)} s` : `${Math.floor(s / 60)} min ${Math.round((s % 60) / 10) * 10} s`
+
+/** Before the first pour: what the guest is told, what stands in the way, and the order in which it is made. */
+export function BeforeCard({ round, onBegin }: { round: Round; onBegin: () => void }) {
+  const { book } = useHouse()
+  // Each load is asked for by itself: what is said is then of just these, in their order.
+  const asked = useMemo(
+    () => round.loads.map(({ document, glasses }): AskedFor => ({ name: document.name, document, glasses })),
+    [round.loads],
+  )
+  const order = useMemo(() => round.loads.map((l, of) => ({ of, glasses: l.glasses })), [round.loads])
+  const planned = usePlan(asked, order, book, round.well)
+  const plan = planned?.outcome.ok ? planned.outcome.plan : undefined
+  const problem = planned && !planned.outcome.ok ? planned.outcome : undefined
+  const said = planned?.said ?? []
+  const lines = [
+    ...new Map(
+      said.flatMap((of, i) => of.map((c) => [`${round.loads[i]?.document.name} ${c.text}`, { ...c, i }])),
+    ).values(),
+  ]
+  return (
+    <main className="flex min-h-0 flex-1 flex-col">
+      <div className="min-h-0 flex-1 overflow-y-auto px-4 py-3">
+        <h1 className="text-3xl">Before you pour{round.words ? `, for ${round.words}` : ''}</h1>
+        <ul aria-label="To be said and minded" className="mt-2 text-2xl">
+          {lines.map((c) => (
+            <li
+              key={`${c.i} ${c.text}`}
+              className={`border-l-4 pl-3 ${c.weight === 'stop' ? 'border-stop text-stop' : 'border-mind'}`}
+            >
+              {round.loads.length > 1 && <span className="text-soft">{round.loads[c.i]?.document.name}: </span>}
+              {c.text}
+            </li>
+          ))}
+        </ul>
+        {planned && lines.length === 0 && (
+          <p className="mt-2 text-xl text-soft">Nothing of what is poured needs a word.</p>
+        )}
+        {lines.some((c) => c.isSafety) && (
+          <p className="mt-1 text-base text-soft">Of what is poured; look at the garnish yourself. {SAFETY_DEFERRAL}</p>
+        )}
+        {problem && (
+          <p role="alert" className="mt-3 border-l-4 border-stop pl-3 text-2xl">
+            {round.loads[problem.of]?.document.name} cannot be made like this: {problem.words}
+          </p>
+        )}
+        <h2 className="mt-4 text-2xl">In this order</h2>
+        <ol className="mt-1">
+          {round.loads.map((load, i) => (
+            <li key={load.id} className="flex flex-wrap items-center gap-x-3 border-b border-hair py-1">
+              <span className="min-w-0 flex-1 max-sm:basis-full">
+                <span className="text-2xl">
+                  {load.glasses > 1 && `${load.glasses} × `}
+                  {load.document.name}
+                  {load.glasses > 1 && <span className="text-lg text-soft"> in one go</span>}
+                </span>
+                <LoadWords load={plan?.loads[i]} glasses={load.glasses} />
+              </span>
+              {load.glasses > 1 && (
+                <button type="button" className="rail-quiet" onClick={() => apart(load.id)}>
+                  apart
+                </button>
+              )}
+              {together(round, i) && (
+                <button type="button" className="rail-quiet" onClick={() => join(i)}>
+                  in one go
+                </button>
+              )}
+              <button
+                type="button"
+                className="rail-quiet text-2xl text-ink"
+                aria-label={`${load.document.name} earlier`}
+                disabled={i === 0}
+                onClick={() => earlier(i)}
+              >
+                ↑
+              </button>
+            </li>
+          ))}
+        </ol>
+        {plan && round.loads.length > 1 && (
+          <p className="mt-2 text-lg text-soft">
+            About {minutes(plan.takesS)} from the first ice; the first glass waits {minutes(plan.waitS)}, and{' '}
+            {Math.round(plan.meltedG)} g of ice melt in the glasses that wait.
+          </p>
+        )}
+      </div>
+      <div className="grid shrink-0 grid-cols-[8rem_1fr] gap-2 px-3 pb-2">
+        <button type="button" className="rail-act" onClick={() => setRound(undefined)}>
+          Not now
+        </button>
+        <button type="button" className="rail-act rail-main" disabled={problem !== undefined} onClick={onBegin}>
+          {lines.some((c) => c.isSafety) ? 'Said: begin' : 'Begin'}
+        </button>
+      </div>
+      <RailFoot />
+    </main>
+  )
+}
+
+/** What is to be known of one load: too full, too watery after its wait. */
+function LoadWords({ load, glasses }: { load: PlannedLoad | undefined; glasses: number }) {
+  if (!load) return <span className="block text-lg text-soft">reckoning …</span>
+  const { made, waitS, afterWait } = load
+  const isFull = made.holdsMl !== undefined && made.fullMl > made.holdsMl
+  const waits = waitS > 0 ? `waits ${minutes(waitS)}` : 'goes out at once'
+  const isOff = afterWait.worst > 1 && afterWait.worst > made.worst
+  return (
+    <span className="block text-lg text-soft">
+      {made.durationS !== undefined && `${Number(made.durationS.toFixed(1))} s${glasses > 1 ? ' for all' : ''} · `}
+      {waits}
+      {isOff && (
+        <b className="font-semibold text-mind">
+          {' '}
+          and is then {afterWait.misses.map(missWords).join(', ')}: make it later, or apart
+        </b>
+      )}
+      {!isOff && waitS > 0 && ' and stays in its window'}
+      {isFull && (
+        <b className="block font-semibold text-stop">
+          ■ {Math.round(made.fullMl)} ml with its ice, and it works with {Math.round(made.holdsMl ?? 0)}: make it in two
+          goes
+        </b>
+      )}
+      {made.glass && made.glass.fill.overflowMl >= 1 && (
+        <b className="block font-semibold text-stop">■ runs over by {Math.round(made.glass.fill.overflowMl)} ml</b>
+      )}
+    </span>
+  )
+}
+
+const LETTERS = 'abcdefgh'
+const relettered = (loads: Round['loads']): Round['loads'] => loads.map((l, i) => ({ ...l, id: LETTERS[i] as string }))
+const changeLoads = (change: (loads: Round['loads']) => Round['loads']) =>
+  changeRound((round) => ({ ...round, loads: relettered(change(round.loads)) }))
+
+function earlier(i: number): void {
+  changeLoads((loads) => loads.map((l, at) => (at === i - 1 ? (loads[i] ?? l) : at === i ? (loads[i - 1] ?? l) : l)))
+}
+
+/** One glass of it by itself, right behind the others. */
+function apart(id: string): void {
+  changeLoads((loads) =>
+    loads.length >= LETTERS.length
+      ? loads
+      : loads.flatMap((l) =>
+          l.id === id
+            ? [
+                { ...l, glasses: l.glasses - 1 },
+                { ...l, glasses: 1 },
+              ]
+            : [l],
+        ),
+  )
+}
+
+const isSame = (a: Round['loads'][number], b: Round['loads'][number]) =>
+  JSON.stringify([a.drink, a.document]) === JSON.stringify([b.drink, b.document])
+
+/** Whether a load is the same drink as the one before it. */
+const together = ({ loads }: Round, i: number) => {
+  const [before, here] = [loads[i - 1], loads[i]]
+  return before && here && isSame(before, here) && before.glasses + here.glasses <= 6
+}
+
+function join(i: number): void {
+  changeLoads((loads) =>
+    loads.flatMap((l, at) => {
+      if (at === i) return []
+      return [at === i - 1 ? { ...l, glasses: l.glasses + (loads[i]?.glasses ?? 0) } : l]
+    }),
+  )
+}

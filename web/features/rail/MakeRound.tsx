@@ -1,0 +1,177 @@
+import {
+  isTicked,
+  type LoadToMake,
+  nextAfter,
+  type Round,
+  type Step,
+  skippedOf,
+  stepInHand,
+  withTick,
+} from '@conch/core/service'
+import { useState } from 'react'
+import { toast } from 'sonner'
+import { BeforeCard } from './BeforeCard.tsx'
+import { ChillCard } from './ChillCard.tsx'
+import { LoadStrip } from './LoadStrip.tsx'
+import { RailFoot } from './RailFoot.tsx'
+import { RoundDone } from './RoundDone.tsx'
+import { BEFORE, changeRound, setRound } from './railRound.ts'
+import { StepCard } from './StepCard.tsx'
+import { parkRound } from './sendRound.ts'
+import { useDarkNow } from './useDarkNow.ts'
+import { useSteps } from './useSteps.ts'
+import { WrongAmount } from './WrongAmount.tsx'
+
+/** One round, led through step by step. */
+export function MakeRound({ round }: { round: Round }) {
+  const [looked, setLooked] = useState<string>()
+  const [isWrong, setWrong] = useState(false)
+  const [isEnding, setEnding] = useState(false)
+  const { toMake, steps } = useSteps(round)
+  const dark = useDarkNow(round)
+  const step = stepInHand(steps, round, looked)
+  const skipped = skippedOf(steps, round)
+  const isRead = round.ticks.includes(BEFORE)
+  const isDone = isEnding || (isRead && steps.length > 0 && step === undefined)
+
+  const tick = (of: Step, on = true) => {
+    const next = nextAfter(steps, withTick(round, of.id, on), of.id)
+    changeRound((now) => withTick(now, of.id, on))
+    setLooked(on ? next?.id : of.id)
+  }
+  const go = (by: number) => {
+    const at = steps.findIndex((s) => s.id === step?.id)
+    const to = steps[at + by]
+    if (to) setLooked(to.id)
+  }
+  const park = async () => {
+    setRound(undefined)
+    try {
+      const kept = await parkRound(round)
+      toast(
+        kept === undefined ? 'Put aside: any tablet can take it up.' : 'Put aside here; sent when the house is heard.',
+      )
+    } catch (error) {
+      // Nothing is lost: it is in hand again.
+      setRound(round)
+      toast.error((error as Error).message)
+    }
+  }
+
+  if (isDone)
+    return (
+      <RoundDone
+        {...{ round, steps }}
+        onBack={(id) => {
+          setEnding(false)
+          setLooked(id)
+        }}
+      />
+    )
+  if (!isRead) return <BeforeCard round={round} onBegin={() => changeRound((now) => withTick(now, BEFORE, true))} />
+  if (!step) return null
+  const load = toMake.find((l) => l.id === step.load) as LoadToMake
+  return (
+    <main className="flex min-h-0 flex-1 flex-col">
+      <LoadStrip round={round} steps={steps} inHand={step.load} onLook={setLooked} onPark={() => void park()} />
+      {dark && (
+        <p role="alert" className="border-b-2 border-stop px-4 py-1 text-xl text-stop">
+          {dark}
+        </p>
+      )}
+      {isWrong ? (
+        <WrongAmount
+          {...{ round, step, steps }}
+          load={load}
+          onDone={(next) => {
+            setWrong(false)
+            if (next) setLooked(next)
+          }}
+        />
+      ) : (
+        <>
+          {step.kind === 'chill' ? (
+            <ChillCard key={step.id} {...{ round, step, steps, load }} onTick={() => tick(step)} onLook={setLooked} />
+          ) : (
+            <StepCard step={step} load={load} round={round} />
+          )}
+          <Skipped skipped={skipped} loads={round.loads} onLook={setLooked} />
+          <div className="grid shrink-0 grid-cols-[5.5rem_1fr_5.5rem] gap-2 px-3 pb-2">
+            <button
+              type="button"
+              className="rail-act text-3xl"
+              aria-label="The step before"
+              disabled={steps[0]?.id === step.id}
+              onClick={() => go(-1)}
+            >
+              ‹
+            </button>
+            {step.kind === 'chill' ? (
+              <button type="button" className="rail-act" onClick={() => tick(step, !isTicked(round, step))}>
+                {isTicked(round, step) ? 'Done: take it back' : 'Done without the clock'}
+              </button>
+            ) : (
+              <button
+                type="button"
+                className={`rail-act rail-main ${isTicked(round, step) ? 'opacity-60' : ''}`}
+                onClick={() => tick(step, !isTicked(round, step))}
+              >
+                {isTicked(round, step) ? '✓ Done: take it back' : 'Done'}
+              </button>
+            )}
+            <button
+              type="button"
+              className="rail-act text-3xl"
+              aria-label="Leave it for later: the next step"
+              onClick={() => (steps.at(-1)?.id === step.id ? setEnding(true) : go(1))}
+            >
+              ›
+            </button>
+          </div>
+        </>
+      )}
+      <RailFoot>
+        {step.kind === 'pour' && !isWrong && (
+          <button type="button" className="rail-quiet" onClick={() => setWrong(true)}>
+            Wrong amount
+          </button>
+        )}
+        <button type="button" className="rail-quiet" onClick={() => setEnding(true)}>
+          Finish
+        </button>
+      </RailFoot>
+    </main>
+  )
+}
+
+/** What was passed over stays in sight until it is done. Its room is kept: nothing jumps when it comes. */
+function Skipped({
+  skipped,
+  loads,
+  onLook,
+}: {
+  skipped: readonly Step[]
+  loads: Round['loads']
+  onLook: (id: string) => void
+}) {
+  return (
+    <div className="flex min-h-16 shrink-0 items-center gap-2 overflow-x-auto px-3" role="status">
+      {skipped.length > 0 && (
+        <>
+          <span className="text-xl whitespace-nowrap text-mind">Not in yet:</span>
+          {skipped.map((s) => (
+            <button
+              key={s.id}
+              type="button"
+              className="rail-act min-h-14 border-mind whitespace-nowrap text-mind"
+              onClick={() => onLook(s.id)}
+            >
+              {s.name}
+              {loads.length > 1 && ` in ${loads.findIndex((l) => l.id === s.load) + 1}`}
+            </button>
+          ))}
+        </>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,107 @@
+import { bySlug } from '@conch/core/house'
+import { amountText } from '@conch/core/measure'
+import type { LoadToMake, Round, Step, StepKind } from '@conch/core/service'
+import { useHouse } from '../../app/house.tsx'
+import { GlassSection } from '../../graphics/GlassSection.tsx'
+import { Jiggers } from '../../graphics/Jiggers.tsx'
+import { TinLevel } from '../../graphics/TinLevel.tsx'
+import { WhichTin } from './WhichTin.tsx'
+
+const DO: Record<StepKind, string> = {
+  glass: 'Set out',
+  pour: 'Pour',
+  ice: 'Ice',
+  chill: 'Chill',
+  soda: 'Into the glass first',
+  strain: 'Pour off',
+  after: 'Top up with',
+  topIce: 'Ice in the glass',
+  float: 'Float on top',
+  garnish: 'Garnish',
+  flame: 'Flame',
+}
+
+/** One step, to be read from two metres: what, how much, with which jigger, and where it stands in tin or glass. */
+export function StepCard({ step, load, round }: { step: Step; load: LoadToMake; round: Round }) {
+  const { book } = useHouse()
+  const isInGlass = GLASS_STEPS.has(step.kind)
+  const glass = load.made?.glass
+  const slug = load.document.glassByWell?.[round.well] ?? load.document.glass
+  const profile = bySlug(book.glasses, slug)
+  const isSingle = round.loads.length === 1
+  return (
+    <section
+      aria-label="The step in hand"
+      className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_auto] gap-x-4 overflow-hidden px-4 pt-3 max-sm:grid-cols-1"
+    >
+      <div className="flex min-h-0 min-w-0 flex-col gap-y-1 overflow-y-auto">
+        <p className="text-2xl text-soft">
+          {DO[step.kind]}
+          {!isSingle && (
+            <b className="font-semibold text-ink">
+              {step.kind === 'pour' ? ' into ' : ' · '}
+              {round.loads.findIndex((l) => l.id === load.id) + 1}: {load.glasses > 1 && `${load.glasses} × `}
+              {load.name}
+            </b>
+          )}
+        </p>
+        <p className="flex flex-wrap items-baseline gap-x-5">
+          {step.kind !== 'garnish' && step.kind !== 'flame' && step.kind !== 'strain' && (
+            <b className="rail-amount" data-amount>
+              {step.amount}
+            </b>
+          )}
+          {step.also && step.kind !== 'strain' && <span className="text-3xl text-soft">{step.also}</span>}
+        </p>
+        <h1 className="rail-name break-words">{step.name}</h1>
+        {step.kind === 'strain' && step.amount !== 'pour' && (
+          <p className="text-3xl">
+            {step.amount}
+            {step.also && `, ${step.also}`}
+          </p>
+        )}
+        <ul aria-label="To be minded" className="text-2xl text-stop">
+          {step.minds.map((m) => (
+            <li key={m}>■ {m}</li>
+          ))}
+        </ul>
+        {step.notes.length > 0 && <p className="text-xl text-soft">{step.notes.join(' · ')}</p>}
+        {step.shared && <WhichTin shared={step.shared} loads={round.loads} inHand={step.load} />}
+        {step.moves && (
+          <div className="mt-auto pb-1">
+            <Jiggers moves={step.moves.moves} textOf={(ml) => sideText(ml, book.settings)} />
+          </div>
+        )}
+      </div>
+      <div className="flex h-full min-h-0 w-60 items-center max-sm:hidden">
+        {step.kind === 'pour' && step.levelMl && (
+          <TinLevel fromMl={step.levelMl.from} toMl={step.levelMl.to} holdsMl={load.made?.holdsMl} />
+        )}
+        {isInGlass && glass && profile && (
+          <GlassSection
+            profile={profile.profile}
+            stemMm={profile.stemMm}
+            glass={glass}
+            height={300}
+            maxWidth={240}
+            hasLabels={false}
+          />
+        )}
+      </div>
+      {isInGlass && glass && (
+        <p className="sr-only">The wash line stands at {Math.round(glass.fill.washLinePct)} % of the glass.</p>
+      )}
+    </section>
+  )
+}
+
+const GLASS_STEPS: ReadonlySet<StepKind> = new Set(['glass', 'soda', 'strain', 'after', 'topIce', 'float', 'garnish'])
+
+/** A side of a jigger as the house reads it. */
+function sideText(ml: number, { showsOunces, kit }: { showsOunces: boolean; kit: { ounceMl: number } }): string {
+  const ounces = Math.round((ml / kit.ounceMl) * 8) / 8
+  const isEven = Math.abs(ounces * kit.ounceMl - ml) < 0.05 && ounces > 0
+  return showsOunces && isEven
+    ? amountText({ value: ounces, unit: 'oz' })
+    : amountText({ value: Number(ml.toFixed(1)), unit: 'ml' })
+}

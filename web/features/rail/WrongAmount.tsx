@@ -1,0 +1,177 @@
+import { missWords } from '@conch/core/means'
+import { amountText, pourGrid, usualMeasures } from '@conch/core/measure'
+import { type InTin, isTicked, type LoadToMake, type Round, type Step, type ToPour } from '@conch/core/service'
+import { useMemo, useState } from 'react'
+import { useHouse } from '../../app/house.tsx'
+import { measureText, mlText } from '../../graphics/format.ts'
+import { useRescue } from '../../workers/round.ts'
+import { changeRound } from './railRound.ts'
+
+interface WrongAmountProps {
+  round: Round
+  step: Step
+  steps: readonly Step[]
+  load: LoadToMake
+  /** @param next the step to go on with; undefined: as it was */
+  onDone: (next?: string) => void
+}
+
+const lineOf = (step: Step) => Number(step.id.split(':')[2])
+
+/** What is in the tin of this load: lines that are ticked, and the wrong one. */
+function inTinWith(steps: readonly Step[], round: Round, step: Step, ml: number): InTin {
+  const found: Record<number, number> = { [lineOf(step)]: ml }
+  for (const s of steps)
+    if (s.load === step.load && s.kind === 'pour' && s.id !== step.id && isTicked(round, s))
+      found[lineOf(s)] = (round.poured[s.id] ?? 0) + (s.volumeMl ?? 0)
+  return found
+}
+
+/** The wrong amount went in: how much, and what can be done about it. */
+export function WrongAmount({ round, step, steps, load, onDone }: WrongAmountProps) {
+  const { book } = useHouse()
+  const { settings } = book
+  const [ml, setMl] = useState<number>()
+  const inTin = useMemo(
+    () => (ml === undefined ? undefined : inTinWith(steps, round, step, ml)),
+    [ml, steps, round, step],
+  )
+  const rescue = useRescue(load.document, load.glasses, inTin, book, round.well)
+  const wantedMl = step.volumeMl ?? 0
+  const grid = pourGrid(settings.measures ?? usualMeasures(settings.kit))
+    .map((g) => g.volumeMl)
+    .filter((v) => Math.abs(v - wantedMl) > 0.5 && v <= Math.max(4 * wantedMl, 60))
+  const text = (v: number) => {
+    const ounces = v / settings.kit.ounceMl
+    const isEven = Math.abs(ounces * 4 - Math.round(ounces * 4)) < 1e-6
+    return settings.showsOunces && isEven ? amountText({ value: ounces, unit: 'oz' }) : mlText(v)
+  }
+  const asItIs = () => {
+    if (ml === undefined) return
+    changeRound((now) => ({ ...now, ticks: [...now.ticks.filter((t) => t !== step.id), step.id] }))
+    onDone(steps.find((s) => s.id !== step.id && !isTicked(round, s))?.id)
+  }
+  const more = () => {
+    const bigger = rescue?.moreGlasses
+    if (ml === undefined || !bigger || !inTin) return
+    const wanted = new Set(bigger.toPour.map((p) => `pour:${load.id}:${p.index}`))
+    changeRound((now) => ({
+      ...now,
+      loads: now.loads.map((l) => (l.id === load.id ? { ...l, glasses: bigger.glasses } : l)),
+      // What is in already is taken off what is poured now.
+      poured: {
+        ...now.poured,
+        ...Object.fromEntries(Object.entries(inTin).map(([line, there]) => [`pour:${load.id}:${line}`, there])),
+      },
+      ticks: [...now.ticks.filter((t) => !wanted.has(t) && t !== step.id), ...(wanted.has(step.id) ? [] : [step.id])],
+    }))
+    onDone([...wanted][0])
+  }
+  const anew = () => {
+    const own = new Set(steps.filter((s) => s.load === load.id && s.kind !== 'glass').map((s) => s.id))
+    changeRound((now) => ({
+      ...now,
+      ticks: now.ticks.filter((t) => !own.has(t)),
+      poured: Object.fromEntries(Object.entries(now.poured).filter(([id]) => !own.has(id))),
+    }))
+    onDone(steps.find((s) => own.has(s.id))?.id)
+  }
+  return (
+    <section aria-label="The wrong amount" className="flex min-h-0 flex-1 flex-col px-4 pt-3">
+      <div className="min-h-0 flex-1 overflow-y-auto">
+        <h1 className="text-3xl">How much {step.name} went in?</h1>
+        <p className="text-xl text-soft">It should be {step.amount}.</p>
+        <div className="mt-2 flex flex-wrap gap-2">
+          {grid.slice(0, 18).map((v) => (
+            <button
+              key={v}
+              type="button"
+              aria-pressed={ml === v}
+              className="rail-act min-w-22 px-3 text-2xl"
+              onClick={() => setMl(v)}
+            >
+              {text(v)}
+            </button>
+          ))}
+        </div>
+        {ml !== undefined && ml < wantedMl - 0.5 && (
+          <p className="mt-3 text-2xl">Too little: pour {text(wantedMl - ml)} more, and it is right.</p>
+        )}
+        {ml !== undefined && !rescue && <p className="late mt-3 text-xl text-soft">reckoning …</p>}
+        {ml !== undefined && ml > wantedMl + 0.5 && rescue && (
+          <ul className="mt-3 text-xl">
+            {rescue.moreGlasses && (
+              <Way
+                title={`Make ${rescue.moreGlasses.glasses} of it`}
+                onTake={more}
+                words={glassWords(rescue.moreGlasses)}
+                toPour={rescue.moreGlasses.toPour}
+                text={text}
+              />
+            )}
+            {rescue.noMore && <li className="py-2 text-soft">No more glasses of it: {rescue.noMore}.</li>}
+            <Way title="Leave it so" onTake={asItIs} words={glassWords(rescue.asItIs)} toPour={[]} text={text} />
+            <Way
+              title="Start anew"
+              onTake={anew}
+              words={`${Math.round(rescue.lostMl)} ml are thrown away.`}
+              toPour={[]}
+              text={text}
+            />
+          </ul>
+        )}
+      </div>
+      <div className="shrink-0 py-2">
+        <button type="button" className="rail-act w-full" onClick={() => onDone()}>
+          Back
+        </button>
+      </div>
+    </section>
+  )
+}
+
+const glassWords = ({
+  predictions: p,
+  worst,
+  misses,
+}: Pick<NonNullable<ReturnType<typeof useRescue>>['asItIs'], 'predictions' | 'worst' | 'misses'>): string => {
+  const figures = [
+    p.strengthPct && measureText('strengthPct', p.strengthPct.value),
+    p.volumeMl && measureText('volumeMl', p.volumeMl.value),
+  ]
+    .filter(Boolean)
+    .join(', ')
+  return worst <= 1
+    ? `Each glass in its standard: ${figures}.`
+    : `The glass: ${figures}; ${misses.map(missWords).join(', ')}.`
+}
+
+function Way({
+  title,
+  words,
+  toPour,
+  text,
+  onTake,
+}: {
+  title: string
+  words: string
+  toPour: readonly ToPour[]
+  text: (ml: number) => string
+  onTake: () => void
+}) {
+  return (
+    <li className="flex items-center gap-4 border-b border-hair py-2">
+      <button type="button" className="rail-act w-56 shrink-0" onClick={onTake}>
+        {title}
+      </button>
+      <span className="min-w-0">
+        {words}
+        {toPour.length > 0 && (
+          <span className="block text-soft">
+            Still to pour: {toPour.map((p) => `${text(p.moves?.volumeMl ?? p.volumeMl)} ${p.name}`).join(', ')}
+          </span>
+        )}
+      </span>
+    </li>
+  )
+}

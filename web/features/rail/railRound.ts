@@ -1,0 +1,68 @@
+/** The round on this tablet: every tick is kept as it is made, so that a tablet that slept or fell goes on where it was. */
+
+import { formOf } from '@conch/core/schema'
+import type { Round, RoundLoad } from '@conch/core/service'
+import { roundSchema } from '@conch/core/service/roundSchema'
+import { newKey } from '../../app/api.ts'
+import { readStored, writeStored } from '../../app/stored.ts'
+import { followed } from '../../ui/followed.ts'
+
+const STORE = 'conch:rail'
+
+/** What is made now; undefined: nothing. */
+export const railRound = followed<Round | undefined>(readStored(STORE, formOf(roundSchema)))
+
+// Another page of this browser, or this one before it was opened anew.
+window.addEventListener('storage', ({ key }) => {
+  if (key === STORE || key === null) railRound.set(readStored(STORE, formOf(roundSchema)))
+})
+
+/** On the disk before it is shown. */
+export function setRound(round: Round | undefined): void {
+  writeStored(STORE, round)
+  railRound.set(round)
+}
+
+export function changeRound(change: (round: Round) => Round): void {
+  const round = railRound.now()
+  if (round) setRound(change(round))
+}
+
+/** Before the first pour: what is said to the guest has been read. */
+export const BEFORE = 'before:all'
+
+const LETTERS = 'abcdefgh'
+
+export function newRound(
+  well: string,
+  loads: readonly Omit<RoundLoad, 'id'>[],
+  { words, now = new Date() }: { words?: string | undefined; now?: Date } = {},
+): Round {
+  return {
+    key: newKey(),
+    well,
+    startedAt: now.toISOString(),
+    ...(words ? { words } : {}),
+    loads: loads.map((load, i) => ({ ...load, id: LETTERS[i] as string })),
+    ticks: [],
+    poured: {},
+    clocks: {},
+  }
+}
+
+/** “2 × Tide Clerk, Green Pilot” */
+export function roundWords({ loads }: Pick<Round, 'loads'>): string {
+  const counts = new Map<string, number>()
+  for (const { document, glasses } of loads) counts.set(document.name, (counts.get(document.name) ?? 0) + glasses)
+  return [...counts].map(([name, glasses]) => `${glasses > 1 ? `${glasses} × ` : ''}${name}`).join(', ')
+}
+
+/** What is in the vessel of a load of lines that want more, ml by the line's index. */
+export function inTinOf(round: Round, load: string): Record<number, number> {
+  const found: Record<number, number> = {}
+  for (const [id, ml] of Object.entries(round.poured)) {
+    const [kind, of, line] = id.split(':')
+    if (kind === 'pour' && of === load) found[Number(line)] = ml
+  }
+  return found
+}

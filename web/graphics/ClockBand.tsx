@@ -1,0 +1,45 @@
+interface ClockBandProps {
+  window: { lowS: number; highS: number; isOpenEnded: boolean } | undefined
+  /** At which it is stopped. */
+  targetS: number
+  workedS: number
+  endS: number
+}
+
+const HEIGHT = 74
+const WIDTH = 640
+const BAR = 44
+
+/** The seconds of a chill as a band that is read from two metres: too soon, in the window, too long; and where the clock is. */
+export function ClockBand({ window, targetS, workedS, endS }: ClockBandProps) {
+  const x = (s: number) => Math.max(0, Math.min(1, s / endS)) * WIDTH
+  const at = x(workedS)
+  const low = window ? x(window.lowS) : undefined
+  const high = window && !window.isOpenEnded ? x(window.highS) : WIDTH
+  return (
+    <svg viewBox={`-4 0 ${WIDTH + 8} ${HEIGHT}`} className="w-full" aria-hidden="true">
+      <rect x={0} y={0} width={WIDTH} height={BAR} fill="var(--shallow)" />
+      {low !== undefined && (
+        <>
+          <rect x={low} y={0} width={Math.max(2, high - low)} height={BAR} fill="var(--band)" />
+          <path
+            d={`M${low} 0V${BAR}${window?.isOpenEnded ? '' : `M${high} 0V${BAR}`}`}
+            stroke="var(--standard)"
+            strokeWidth={3}
+          />
+          <text x={low} y={HEIGHT - 6} fontSize={20} fill="var(--standard)" textAnchor="middle">
+            {Number(window?.lowS.toFixed(1))} s
+          </text>
+          {!window?.isOpenEnded && (
+            <text x={high} y={HEIGHT - 6} fontSize={20} fill="var(--standard)" textAnchor="middle">
+              {Number(window?.highS.toFixed(1))} s
+            </text>
+          )}
+        </>
+      )}
+      <path d={`M${x(targetS)} -2V${BAR + 6}`} stroke="var(--ink)" strokeWidth={2} strokeDasharray="5 4" />
+      <rect x={0} y={BAR / 2 - 5} width={at} height={10} fill="var(--ink)" opacity={0.5} />
+      <path d={`M${at} 0V${BAR}`} stroke="var(--ink)" strokeWidth={6} />
+    </svg>
+  )
+}

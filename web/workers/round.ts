@@ -1,0 +1,98 @@
+import type { Consequence, DrinkDocument } from '@conch/core/drink'
+import type { HouseBook } from '@conch/core/house'
+import type { AskedFor, ChillClock, InTin, MadeLoad, PlanOutcome, Rescue, WorkedOtherwise } from '@conch/core/service'
+import { bookId, computerWith, useComputed } from './compute.ts'
+
+export interface Planned {
+  outcome: PlanOutcome
+  /** Of each drink that is asked for, what is to be said and minded. */
+  said: Consequence[][]
+}
+
+/** A round planned beside the page; the last plan stays while the next is made of the same drinks. */
+export function usePlan(
+  asked: readonly AskedFor[],
+  byHand: readonly { of: number; glasses: number }[] | undefined,
+  book: HouseBook,
+  well: string,
+): Planned | undefined {
+  const key = asked.length > 0 ? `plan ${bookId(book)} ${well} ${JSON.stringify([asked, byHand])}` : undefined
+  const ask =
+    key === undefined ? undefined : async () => computerWith(book).plan(asked, byHand, well) as Promise<Planned>
+  return useComputed<Planned>(key, ask, JSON.stringify(asked))
+}
+
+/** How each load of a round is made; of one that is not known yet nothing. */
+export function useLoads(
+  loads: readonly { document: DrinkDocument; glasses: number }[],
+  book: HouseBook,
+  well: string,
+): (MadeLoad | undefined)[] | undefined {
+  const key = loads.length > 0 ? `loads ${bookId(book)} ${well} ${JSON.stringify(loads)}` : undefined
+  const ask =
+    key === undefined
+      ? undefined
+      : async () => computerWith(book).loads(loads, well) as Promise<(MadeLoad | undefined)[]>
+  return useComputed(key, ask, `${well} ${JSON.stringify(loads)}`)
+}
+
+/** The clock of a load. */
+export function useChillClock(
+  document: DrinkDocument | undefined,
+  made: MadeLoad | undefined,
+  book: HouseBook,
+  well: string,
+): ChillClock | undefined {
+  const isReady = document && made
+  const { glasses, iceTimes, durationS, window } = made ?? {}
+  const key = isReady
+    ? `clock ${bookId(book)} ${well} ${JSON.stringify([document, glasses, iceTimes, durationS, window])}`
+    : undefined
+  const ask = isReady
+    ? async () =>
+        computerWith(book).clock(
+          document,
+          { glasses: made.glasses, iceTimes: made.iceTimes, durationS: made.durationS, window: made.window },
+          well,
+        ) as Promise<ChillClock | undefined>
+    : undefined
+  return useComputed<ChillClock | undefined>(key, ask)
+}
+
+/** What a glass is after so many seconds; undefined: not asked, or being computed. */
+export function useWorked(
+  document: DrinkDocument,
+  made: MadeLoad | undefined,
+  workedS: number | undefined,
+  book: HouseBook,
+  well: string,
+): WorkedOtherwise | undefined {
+  const isReady = made && workedS !== undefined && workedS > 0
+  const key = isReady
+    ? `worked ${bookId(book)} ${well} ${workedS} ${made.glasses} ${made.iceTimes} ${JSON.stringify(document)}`
+    : undefined
+  const ask = isReady
+    ? async () =>
+        computerWith(book).worked(
+          document,
+          { glasses: made.glasses, iceTimes: made.iceTimes, standard: made.standard },
+          workedS,
+          well,
+        ) as Promise<WorkedOtherwise | undefined>
+    : undefined
+  return useComputed<WorkedOtherwise | undefined>(key, ask)
+}
+
+/** What can be done with a tin that has a wrong amount in it. */
+export function useRescue(
+  document: DrinkDocument,
+  glasses: number,
+  inTin: InTin | undefined,
+  book: HouseBook,
+  well: string,
+): Rescue | undefined {
+  const key = inTin && `rescue ${bookId(book)} ${well} ${glasses} ${JSON.stringify([document, inTin])}`
+  const ask =
+    inTin && (async () => computerWith(book).rescue(document, glasses, inTin, well) as Promise<Rescue | undefined>)
+  return useComputed<Rescue | undefined>(key, ask)
+}

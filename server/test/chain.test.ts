@@ -1,6 +1,6 @@
 /** The chain of events: everything that is written stands in it, and a change behind its back is found. */
 
-import { type AuditPage, houseFileSchema, type VerifyReport } from '@conch/contract'
+import { type AuditPage, type Drink, houseFileSchema, type VerifyReport } from '@conch/contract'
 import type { Lot } from '@conch/core/lots'
 import { type SQL, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -154,6 +154,16 @@ describe.each(BACKENDS)('the chain on %s', (backend) => {
     const choice = (await house.send<{ id: number }>('POST', '/api/drinks/green-pilot/tonight', off)).body
     await house.send('POST', `/api/tonight/choices/${choice.id}/end`)
     await house.send('POST', `/api/outs/${id}/end`, { why: 'back' })
+    const { document } = ((await house.get<Drink>('/api/drinks/green-pilot')).body.versions[0] ?? {}) as {
+      document?: object
+    }
+    const round = {
+      ...{ key: 'a'.repeat(32), well: 'hearth', startedAt: '2026-09-01T21:00:00Z', ticks: [], poured: {}, clocks: {} },
+      loads: [{ id: 'a', drink: 'green-pilot', version: 1, glasses: 1, document }],
+    }
+    const parked = (await house.send<{ id: number }>('POST', '/api/rounds', { state: 'parked', round, skipped: [] }))
+      .body
+    await house.send('POST', `/api/rounds/${parked.id}/end`, { why: 'takenUp' })
     const { db } = house.database
     // Grown behind the chain's back: it begins anew with all of it.
     await db.transaction(async (tx) => {

@@ -1,6 +1,6 @@
 /** Every place of the API that writes, from the list of places itself: one event each, once, and none when refused. */
 
-import type { Device, Draft, Menu, Tasting, VerifyReport } from '@conch/contract'
+import type { Device, Draft, Drink, Menu, Tasting, VerifyReport } from '@conch/contract'
 import type { Lot } from '@conch/core/lots'
 import { eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -113,6 +113,16 @@ const ASK: Record<string, (server: TestServer) => Promise<Asked>> = {
     const drink = await onTheMenu(server, 'On Again')
     const { id } = (await server.send<{ id: number }>('POST', `/api/drinks/${drink}/tonight`, OFF)).body
     return { path: `/api/tonight/choices/${id}/end`, as: 'lead' }
+  },
+  'POST /api/rounds': async (server) => ({
+    path: '/api/rounds',
+    body: { state: 'made', round: await roundOf(server, '1'), skipped: ['lime juice'] },
+    as: 'bartender',
+  }),
+  'POST /api/rounds/{id}/end': async (server) => {
+    const parked = { state: 'parked', round: await roundOf(server, '2'), skipped: [] }
+    const { id } = (await server.send<{ id: number }>('POST', '/api/rounds', parked)).body
+    return { path: `/api/rounds/${id}/end`, body: { why: 'takenUp' }, as: 'bartender' }
   },
   'POST /api/flights': async () => ({
     path: '/api/flights',
@@ -263,6 +273,23 @@ async function tasting(server: TestServer) {
 
 const isOut = (of: string) => ({ kind: 'ingredient', of, well: null, level: 'out' })
 const OFF = { well: null, kind: 'off', words: 'no hands for it', sees: null }
+
+/** A round of one drink, with a key of its own. */
+async function roundOf(server: TestServer, digit: string) {
+  const { slug } = await server.drinkWithVersion(`Round ${digit}`)
+  const { versions } = (await server.get<Drink>(`/api/drinks/${slug}`)).body
+  const [load] = versions.map((v) => ({ id: 'a', drink: slug, version: v.number, document: v.document, glasses: 1 }))
+  const { wells } = await house(server)
+  return {
+    key: digit.repeat(32),
+    well: wells[0]?.slug,
+    startedAt: '2026-09-01T21:00:00Z',
+    loads: [load],
+    ticks: ['pour:a:0'],
+    poured: {},
+    clocks: {},
+  }
+}
 
 async function onTheMenu(server: TestServer, name: string): Promise<string> {
   const { slug } = await server.drinkWithVersion(name)

@@ -13,6 +13,7 @@ import { useWho } from '../../app/who.ts'
 import { useSaveThing } from '../../foresight/index.ts'
 import { sectionPath } from '../../graphics/glassGeometry.ts'
 import { NumberField, type NumberFieldProps } from '../../ui/NumberField.tsx'
+import { BuildOrderSetting } from './BuildOrderSetting.tsx'
 import { ClockSetting } from './ClockSetting.tsx'
 import { GlassDialog } from './GlassDialog.tsx'
 import { Keeping } from './Keeping.tsx'
@@ -116,6 +117,11 @@ function Settings({ mayEdit }: { mayEdit: boolean }) {
         1,
         0,
       )}
+      <BuildOrderSetting
+        mayEdit={mayEdit}
+        order={settings.buildOrder ?? 'cheapestFirst'}
+        onChange={(buildOrder) => put({ buildOrder })}
+      />
       <ClockSetting mayEdit={mayEdit} clock={clockOf(settings)} onChange={(clock) => put({ clock })} />
     </p>
   )

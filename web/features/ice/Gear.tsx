@@ -51,6 +51,7 @@ export function Gear({ well, mayEdit, put, onTakeOut }: WellProps & { onTakeOut:
                 </th>
               ))}
               <th className="pl-3 font-normal whitespace-nowrap">tin, °C</th>
+              <th className="pl-3 font-normal whitespace-nowrap">works with, ml</th>
               <th className="pl-4 text-left font-normal">speeds, beside the usual one</th>
               <th />
             </tr>
@@ -125,6 +126,17 @@ export function Gear({ well, mayEdit, put, onTakeOut }: WellProps & { onTakeOut:
                       (vesselTemperatureC) =>
                         putStation(s.slug, { parameters: { ...s.parameters, vesselTemperatureC } }),
                     )}
+                  </td>
+                  <td className={s.holdsMl === undefined ? 'text-soft italic' : ''}>
+                    {preset.holdsMl !== undefined &&
+                      number(
+                        `${s.name}, liquid and ice with which it works`,
+                        s.holdsMl ?? preset.holdsMl,
+                        RANGES.holdsMl,
+                        (holdsMl) => putStation(s.slug, { holdsMl }),
+                        50,
+                        0,
+                      )}
                   </td>
                   <td className="pl-4 text-left">
                     <Speeds station={s} mayEdit={mayEdit} onChange={(speeds) => putStation(s.slug, { speeds })} />

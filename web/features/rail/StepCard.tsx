@@ -2,6 +2,7 @@ import { bySlug } from '@conch/core/house'
 import { amountText } from '@conch/core/measure'
 import type { LoadToMake, Round, Step, StepKind } from '@conch/core/service'
 import { useHouse } from '../../app/house.tsx'
+import { GarnishDrawing } from '../../graphics/GarnishDrawing.tsx'
 import { GlassSection } from '../../graphics/GlassSection.tsx'
 import { Jiggers } from '../../graphics/Jiggers.tsx'
 import { TinLevel } from '../../graphics/TinLevel.tsx'
@@ -77,6 +78,7 @@ export function StepCard({ step, load, round }: { step: Step; load: LoadToMake; 
         {step.kind === 'pour' && step.levelMl && (
           <TinLevel fromMl={step.levelMl.from} toMl={step.levelMl.to} holdsMl={load.made?.holdsMl} />
         )}
+        {step.kind === 'garnish' && <GarnishDrawing text={step.name} />}
         {isInGlass && glass && profile && (
           <GlassSection
             profile={profile.profile}
@@ -95,7 +97,7 @@ export function StepCard({ step, load, round }: { step: Step; load: LoadToMake; 
   )
 }
 
-const GLASS_STEPS: ReadonlySet<StepKind> = new Set(['glass', 'soda', 'strain', 'after', 'topIce', 'float', 'garnish'])
+const GLASS_STEPS: ReadonlySet<StepKind> = new Set(['glass', 'soda', 'strain', 'after', 'topIce', 'float'])
 
 /** A side of a jigger as the house reads it. */
 function sideText(ml: number, { showsOunces, kit }: { showsOunces: boolean; kit: { ounceMl: number } }): string {

@@ -1,0 +1,144 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { iceGOf, type Method } from '../cold/index.ts'
+import {
+  computeDrink,
+  type DrinkDocument,
+  MEASURE_NAMES,
+  MEASURES,
+  resolveDrink,
+  standardFrom,
+} from '../drink/index.ts'
+import { massGOf } from '../liquid/index.ts'
+import { testDrink, testHouse } from '../testing/house.ts'
+import { glassOf, makeLoad, sharedOf } from './load.ts'
+
+const BOOK = testHouse()
+const resolved = (document: DrinkDocument, well: string) => {
+  const made = resolveDrink(document, BOOK, well)
+  if (!made.ok) throw new Error(JSON.stringify(made.problems))
+  return made.drink
+}
+/** Promises the glass that it makes at a well. */
+function promising(document: DrinkDocument, well: string): DrinkDocument {
+  const made = computeDrink(resolved(document, well))
+  return made.ok ? { ...document, standard: standardFrom(made.result.predictions) } : document
+}
+
+const METHODS = ['hardShake', 'crushedShake', 'whipShake', 'flashBlend', 'fullBlend', 'stir'] as const
+const anyDrink = fc.record({
+  method: fc.constantFrom<Method>(...METHODS),
+  rumMl: fc.integer({ min: 20, max: 75 }),
+  limeMl: fc.integer({ min: 5, max: 30 }),
+  syrupMl: fc.integer({ min: 5, max: 25 }),
+  durationS: fc.integer({ min: 2, max: 15 }),
+  well: fc.constantFrom('front', 'yard'),
+  glasses: fc.integer({ min: 2, max: 4 }),
+  pour: fc.constantFrom('open' as const, 'gated' as const, 'strained' as const),
+})
+type AnyDrink = typeof anyDrink extends fc.Arbitrary<infer T> ? T : never
+const drinkOf = ({ method, rumMl, limeMl, syrupMl, durationS, pour, well }: AnyDrink) =>
+  promising(
+    testDrink({
+      pours: [
+        { ingredient: 'plain-rum', volumeMl: rumMl },
+        { ingredient: 'lime-juice', volumeMl: limeMl },
+        { ingredient: 'sugar-syrup', volumeMl: syrupMl },
+        { ingredient: 'soda', volumeMl: 30, into: 'glass' },
+      ],
+      stages: [{ method, durationS, pour }],
+      serveIce: [{ kind: 'crushed', massG: 20 }],
+    }),
+    well,
+  )
+
+describe('several glasses of a drink in one go', () => {
+  it('shares out evenly just what was in the tin: nothing is lost but what stays on ice and strainer', () => {
+    fc.assert(
+      fc.property(anyDrink, fc.double({ min: 0.5, max: 1.5, noNaN: true }), (any, iceTimes) => {
+        const shared = sharedOf(resolved(drinkOf(any), any.well), any.glasses, iceTimes * any.glasses)
+        const made = glassOf(shared, any.durationS)
+        if (!made.ok) return
+        const inG = massGOf(shared.tinStart.mixture.liquid) + (shared.tin.stages[0]?.parameters.iceG ?? 0)
+        const each = massGOf(made.part.mixture.liquid) + iceGOf(made.part.mixture)
+        if (any.pour === 'open') expect(any.glasses * each).toBeCloseTo(inG, 6)
+        else expect(any.glasses * each).toBeLessThan(inG)
+        // What was poured is in the glasses, to what stayed behind: the same share of everything dissolved.
+        const { ethanolG, sugarG, acidG } = shared.tinStart.mixture.liquid
+        const { liquid } = made.part.mixture
+        const share = (any.glasses * liquid.ethanolG) / ethanolG
+        expect(share).toBeLessThanOrEqual(1 + 1e-9)
+        expect((any.glasses * liquid.sugarG) / sugarG).toBeCloseTo(share, 6)
+        expect((any.glasses * liquid.acidG) / acidG).toBeCloseTo(share, 6)
+      }),
+      { numRuns: 60 },
+    )
+  })
+
+  it('lands where one glass of it is promised to be, or says why not', () => {
+    const outcomes = new Set<string>()
+    fc.assert(
+      fc.property(anyDrink, (any) => {
+        const document = drinkOf(any)
+        const load = makeLoad(document, BOOK, any.well, any.glasses)
+        outcomes.add(load.ok ? 'made' : load.why)
+        if (!load.ok) {
+          expect(load.words.length).toBeGreaterThan(10)
+          return
+        }
+        const { made } = load
+        expect(made.worst).toBeLessThanOrEqual(1.05)
+        if (made.worst <= 1) expect(made.misses).toEqual([])
+        expect(made.fullMl).toBeLessThanOrEqual(made.holdsMl ?? 0)
+        expect(made.liquidMl).toBeCloseTo(any.glasses * (any.rumMl + any.limeMl + any.syrupMl), -1)
+        // The seconds are in the window that is shown with them.
+        if (made.window && made.durationS !== undefined) {
+          expect(made.durationS).toBeGreaterThanOrEqual(made.window.lowS - 1e-9)
+          expect(made.durationS).toBeLessThanOrEqual(made.window.highS + 1e-9)
+        }
+      }),
+      { numRuns: 60 },
+    )
+    // All of it was met: a property that only ever sees one of them holds nothing.
+    expect([...outcomes]).toEqual(expect.arrayContaining(['made', 'tooFull', 'outOfWindow']))
+  })
+
+  it('needs longer than one: the same ice and arm have more to chill', () => {
+    const document = promising(testDrink({ stages: [{ method: 'crushedShake', durationS: 6 }] }), 'front')
+    const [one, two] = [1, 2].map((n) => makeLoad(document, BOOK, 'front', n))
+    if (!one?.ok || !two?.ok) throw new Error('both can be made')
+    expect(two.made.durationS).toBeGreaterThan(one.made.durationS ?? 0)
+    expect(one.made.durationS).toBe(6)
+    // Each of the two is as far from one glass as the usual tolerance of its standard, and no further.
+    for (const measure of MEASURE_NAMES) {
+      const [a, b] = [one, two].map((l) => l.made.predictions[measure]?.value ?? 0)
+      expect(Math.abs((a ?? 0) - (b ?? 0)), measure).toBeLessThanOrEqual(MEASURES[measure].tolerance * 1.05)
+    }
+  })
+
+  it('is one for one: the figures of a single glass are those of the drink', () => {
+    const document = testDrink()
+    const alone = computeDrink(resolved(document, 'front'))
+    const load = makeLoad(document, BOOK, 'front', 1)
+    if (!alone.ok || !load.ok) throw new Error('both can be made')
+    for (const [measure, p] of Object.entries(alone.result.predictions))
+      expect(load.made.predictions[measure as 'volumeMl']?.value).toBeCloseTo(p.value, 6)
+  })
+
+  it('is not made where every one is made in its glass, nor where the tin is too small', () => {
+    const swizzled = makeLoad(testDrink({ stages: [{ method: 'swizzle' }] }), BOOK, 'front', 2)
+    expect(swizzled).toMatchObject({ ok: false, why: 'inGlass' })
+    const house = testHouse()
+    const [well] = house.wells
+    if (!well) throw new Error('bug: a house without a well')
+    const small = {
+      ...house,
+      wells: [{ ...well, stations: well.stations.map((s) => ({ ...s, holdsMl: 250 })) }],
+    }
+    expect(makeLoad(testDrink(), small, 'front', 2)).toEqual({
+      ok: false,
+      why: 'tooFull',
+      words: expect.stringMatching(/^2 in one go are \d+ ml with the least ice; it works with 250 ml$/),
+    })
+  })
+})

@@ -35,10 +35,20 @@ export type GlassAnswer =
   | Pick<Extract<GlassFor, { ok: true }>, 'ok' | 'result' | 'consequences'>
   | Extract<GlassFor, { ok: false }>
 
+/** A plan, and what is to be said to the guest and minded by the hand. */
+export interface Planned {
+  outcome: PlanOutcome
+  said: (Consequence & { name: string })[]
+  /** Of which loads the plan is, in its order. */
+  loads: string[]
+}
+
 let book: HouseBook | undefined
 
 /** Two volumes closer than this are one, ml. */
 const SAME_ML = 0.05
+
+const loadKey = (name: string, glasses: number) => `${glasses} ${name}`
 
 function answerFor(document: DrinkDocument, well: string): GlassAnswer {
   if (!book) return { ok: false, problems: [{ path: [], message: 'the house is not loaded yet' }] }
@@ -71,15 +81,19 @@ const computer = {
     asked: readonly AskedFor[],
     byHand: readonly { of: number; glasses: number }[] | undefined,
     well: string,
-  ): { outcome: PlanOutcome; said: Consequence[][] } {
-    if (!book) return { outcome: { ok: false, of: 0, words: 'the house is not loaded yet' }, said: [] }
+  ): Planned {
+    if (!book) return { outcome: { ok: false, of: 0, words: 'the house is not loaded yet' }, said: [], loads: [] }
     const here = book
     const outcome = byHand ? planByHand(asked, byHand, here, well) : planRound(asked, here, well)
-    const said = asked.map(({ document }) => {
+    const said = asked.flatMap(({ name, document }) => {
       const glass = glassFor(document, here, well)
-      return glass.ok ? glass.consequences.filter((c) => c.isSafety || c.weight === 'stop') : []
+      return glass.ok
+        ? glass.consequences.filter((c) => c.isSafety || c.weight === 'stop').map((c) => ({ ...c, name }))
+        : []
     })
-    return { outcome, said }
+    const once = new Map(said.map((c) => [`${c.name} ${c.text}`, c]))
+    const loads = outcome.ok ? outcome.plan.loads.map((l) => loadKey(asked[l.of]?.name ?? '', l.made.glasses)) : []
+    return { outcome, said: [...once.values()], loads }
   },
   loads(loads: readonly { document: DrinkDocument; glasses: number }[], well: string) {
     const here = book

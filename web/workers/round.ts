@@ -1,25 +1,24 @@
-import type { Consequence, DrinkDocument } from '@conch/core/drink'
+import type { DrinkDocument } from '@conch/core/drink'
 import type { HouseBook } from '@conch/core/house'
-import type { AskedFor, ChillClock, InTin, MadeLoad, PlanOutcome, Rescue, WorkedOtherwise } from '@conch/core/service'
+import type { AskedFor, ChillClock, InTin, MadeLoad, Rescue, WorkedOtherwise } from '@conch/core/service'
 import { bookId, computerWith, useComputed } from './compute.ts'
+import type { Planned } from './compute.worker.ts'
 
-export interface Planned {
-  outcome: PlanOutcome
-  /** Of each drink that is asked for, what is to be said and minded. */
-  said: Consequence[][]
-}
-
-/** A round planned beside the page; the last plan stays while the next is made of the same drinks. */
+/**
+ * A round planned beside the page.
+ * @param keptFor as long as that is the same, the last plan stays while the next is made
+ */
 export function usePlan(
   asked: readonly AskedFor[],
   byHand: readonly { of: number; glasses: number }[] | undefined,
   book: HouseBook,
   well: string,
+  keptFor: string,
 ): Planned | undefined {
   const key = asked.length > 0 ? `plan ${bookId(book)} ${well} ${JSON.stringify([asked, byHand])}` : undefined
   const ask =
     key === undefined ? undefined : async () => computerWith(book).plan(asked, byHand, well) as Promise<Planned>
-  return useComputed<Planned>(key, ask, JSON.stringify(asked))
+  return useComputed<Planned>(key, ask, keptFor)
 }
 
 /** How each load of a round is made; of one that is not known yet nothing. */

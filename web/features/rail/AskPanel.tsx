@@ -25,12 +25,8 @@ export function AskPanel({ drinks, isLight, onLight }: AskPanelProps) {
   const [tables, setTables] = useState<{ id: string; table: string }[]>([])
   const [letters, setLetters] = useState('')
   const orders = useOrders(drinks)
-  const planned = usePlan(
-    useMemo(() => asked.map(askedFor), [asked]),
-    undefined,
-    book,
-    well.slug,
-  )
+  const wanted = useMemo(() => asked.map(askedFor), [asked])
+  const planned = usePlan(wanted, undefined, book, well.slug, JSON.stringify(wanted))
   const count = glassesOf(asked)
   const add = (drink: RailDrink) => {
     if (count >= MOST_GLASSES) {
@@ -46,11 +42,16 @@ export function AskPanel({ drinks, isLight, onLight }: AskPanelProps) {
           const a = asked[of]
           return a ? [{ ...a.load, glasses: made.glasses }] : []
         })
-      : // Not reckoned yet: each by itself, in the order in which they were asked for. It can be put together then.
+      : // Not reckoned yet: each by itself until it is.
         asked.flatMap((a) => Array.from({ length: a.glasses }, () => ({ ...a.load, glasses: 1 })))
     if (loads.length === 0) return
     orders.take(tables.map((t) => t.id))
-    setRound(newRound(well.slug, loads, { words: [...new Set(tables.map((t) => t.table))].join(', ') || undefined }))
+    setRound(
+      newRound(well.slug, loads, {
+        words: [...new Set(tables.map((t) => t.table))].join(', ') || undefined,
+        isOrdered: outcome?.ok === true,
+      }),
+    )
   }
   const problem = planned && !planned.outcome.ok ? planned.outcome : undefined
   const isFound = ({ name }: RailDrink) => {

@@ -1,11 +1,11 @@
 import { SAFETY_DEFERRAL } from '@conch/core/house'
 import { missWords } from '@conch/core/means'
 import type { AskedFor, PlannedLoad, Round } from '@conch/core/service'
-import { useMemo } from 'react'
+import { useEffect, useMemo } from 'react'
 import { useHouse } from '../../app/house.tsx'
 import { usePlan } from '../../workers/round.ts'
 import { RailFoot } from './RailFoot.tsx'
-import { changeRound, setRound } from './railRound.ts'
+import { changeRound, ORDERED, setRound } from './railRound.ts'
 
 const minutes = (s: number) =>
   s < 90 ? `${Math.round(s)} s` : `${Math.floor(s / 60)} min ${Math.round((s % 60) / 10) * 10} s`
@@ -13,21 +13,39 @@ const minutes = (s: number) =>
 /** Before the first pour: what the guest is told, what stands in the way, and the order in which it is made. */
 export function BeforeCard({ round, onBegin }: { round: Round; onBegin: () => void }) {
   const { book } = useHouse()
-  // Each load is asked for by itself: what is said is then of just these, in their order.
+  const { loads, ticks } = round
+  const isOrdered = ticks.includes(ORDERED)
+  // Each load is asked for by itself once it is settled; before that the same drinks belong together.
+  const groups = useMemo(() => (isOrdered ? loads.map((l) => [l]) : grouped(loads)), [loads, isOrdered])
   const asked = useMemo(
-    () => round.loads.map(({ document, glasses }): AskedFor => ({ name: document.name, document, glasses })),
-    [round.loads],
+    () =>
+      groups.map(
+        (of): AskedFor => ({
+          name: of[0]?.document.name ?? '',
+          document: (of[0] as Load).document,
+          glasses: of.reduce((sum, l) => sum + l.glasses, 0),
+        }),
+      ),
+    [groups],
   )
-  const order = useMemo(() => round.loads.map((l, of) => ({ of, glasses: l.glasses })), [round.loads])
-  const planned = usePlan(asked, order, book, round.well)
-  const plan = planned?.outcome.ok ? planned.outcome.plan : undefined
+  const order = useMemo(
+    () => (isOrdered ? loads.map((l, of) => ({ of, glasses: l.glasses })) : undefined),
+    [loads, isOrdered],
+  )
+  const planned = usePlan(asked, order, book, round.well, round.key)
+  useEffect(() => {
+    if (isOrdered || !planned?.outcome.ok) return
+    const next = planned.outcome.plan.loads.flatMap(({ of, made }) => {
+      const load = groups[of]?.[0]
+      return load ? [{ ...load, glasses: made.glasses }] : []
+    })
+    changeLoads(() => next)
+  }, [isOrdered, planned, groups])
+  // Changed by hand, the plan of before is of other loads.
+  const isOfThese = planned?.loads.join('|') === loads.map((l) => `${l.glasses} ${l.document.name}`).join('|')
+  const plan = planned?.outcome.ok && isOfThese ? planned.outcome.plan : undefined
   const problem = planned && !planned.outcome.ok ? planned.outcome : undefined
-  const said = planned?.said ?? []
-  const lines = [
-    ...new Map(
-      said.flatMap((of, i) => of.map((c) => [`${round.loads[i]?.document.name} ${c.text}`, { ...c, i }])),
-    ).values(),
-  ]
+  const lines = planned?.said ?? []
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <div className="min-h-0 flex-1 overflow-y-auto px-4 py-3">
@@ -35,10 +53,10 @@ export function BeforeCard({ round, onBegin }: { round: Round; onBegin: () => vo
         <ul aria-label="To be said and minded" className="mt-2 text-2xl">
           {lines.map((c) => (
             <li
-              key={`${c.i} ${c.text}`}
+              key={`${c.name} ${c.text}`}
               className={`border-l-4 pl-3 ${c.weight === 'stop' ? 'border-stop text-stop' : 'border-mind'}`}
             >
-              {round.loads.length > 1 && <span className="text-soft">{round.loads[c.i]?.document.name}: </span>}
+              {round.loads.length > 1 && <span className="text-soft">{c.name}: </span>}
               {c.text}
             </li>
           ))}
@@ -51,7 +69,7 @@ export function BeforeCard({ round, onBegin }: { round: Round; onBegin: () => vo
         )}
         {problem && (
           <p role="alert" className="mt-3 border-l-4 border-stop pl-3 text-2xl">
-            {round.loads[problem.of]?.document.name} cannot be made like this: {problem.words}
+            {asked[problem.of]?.name} cannot be made like this: {problem.words}
           </p>
         )}
         <h2 className="mt-4 text-2xl">In this order</h2>
@@ -64,7 +82,7 @@ export function BeforeCard({ round, onBegin }: { round: Round; onBegin: () => vo
                   {load.document.name}
                   {load.glasses > 1 && <span className="text-lg text-soft"> in one go</span>}
                 </span>
-                <LoadWords load={plan?.loads[i]} glasses={load.glasses} />
+                <LoadWords load={isOrdered ? plan?.loads[i] : undefined} glasses={load.glasses} />
               </span>
               {load.glasses > 1 && (
                 <button type="button" className="rail-quiet" onClick={() => apart(load.id)}>
@@ -88,7 +106,7 @@ export function BeforeCard({ round, onBegin }: { round: Round; onBegin: () => vo
             </li>
           ))}
         </ol>
-        {plan && round.loads.length > 1 && (
+        {isOrdered && plan && round.loads.length > 1 && (
           <p className="mt-2 text-lg text-soft">
             About {minutes(plan.takesS)} from the first ice; the first glass waits {minutes(plan.waitS)}, and{' '}
             {Math.round(plan.meltedG)} g of ice melt in the glasses that wait.
@@ -99,7 +117,12 @@ export function BeforeCard({ round, onBegin }: { round: Round; onBegin: () => vo
         <button type="button" className="rail-act" onClick={() => setRound(undefined)}>
           Not now
         </button>
-        <button type="button" className="rail-act rail-main" disabled={problem !== undefined} onClick={onBegin}>
+        <button
+          type="button"
+          className="rail-act rail-main"
+          disabled={!isOrdered || problem !== undefined}
+          onClick={onBegin}
+        >
           {lines.some((c) => c.isSafety) ? 'Said: begin' : 'Begin'}
         </button>
       </div>
@@ -142,7 +165,11 @@ function LoadWords({ load, glasses }: { load: PlannedLoad | undefined; glasses: 
 const LETTERS = 'abcdefgh'
 const relettered = (loads: Round['loads']): Round['loads'] => loads.map((l, i) => ({ ...l, id: LETTERS[i] as string }))
 const changeLoads = (change: (loads: Round['loads']) => Round['loads']) =>
-  changeRound((round) => ({ ...round, loads: relettered(change(round.loads)) }))
+  changeRound((round) => ({
+    ...round,
+    loads: relettered(change(round.loads)),
+    ticks: [...round.ticks.filter((t) => t !== ORDERED), ORDERED],
+  }))
 
 function earlier(i: number): void {
   changeLoads((loads) => loads.map((l, at) => (at === i - 1 ? (loads[i] ?? l) : at === i ? (loads[i - 1] ?? l) : l)))
@@ -164,8 +191,19 @@ function apart(id: string): void {
   )
 }
 
-const isSame = (a: Round['loads'][number], b: Round['loads'][number]) =>
-  JSON.stringify([a.drink, a.document]) === JSON.stringify([b.drink, b.document])
+type Load = Round['loads'][number]
+const isSame = (a: Load, b: Load) => JSON.stringify([a.drink, a.document]) === JSON.stringify([b.drink, b.document])
+
+/** Loads of the same drink made the same way, together. */
+function grouped(loads: Round['loads']): Load[][] {
+  const groups: Load[][] = []
+  for (const load of loads) {
+    const same = groups.find(([first]) => first && isSame(first, load))
+    if (same) same.push(load)
+    else groups.push([load])
+  }
+  return groups
+}
 
 /** Whether a load is the same drink as the one before it. */
 const together = ({ loads }: Round, i: number) => {

@@ -16,6 +16,16 @@ import { useRailMenu } from './useRailMenu.ts'
 
 const LIGHT = 'conch:rail-light'
 
+/** Everything is as large as in a hand, on whatever screen: eleven steps are 44 px. @returns ends it */
+function inTheHand(): () => void {
+  const { style } = document.documentElement
+  const before = style.fontSize
+  style.fontSize = '16px'
+  return () => {
+    style.fontSize = before
+  }
+}
+
 /** The view for making: dark, awake, and nothing else on it. */
 export function RailPage() {
   const { book, well } = useHouse()
@@ -24,6 +34,7 @@ export function RailPage() {
   const [isLight, setLight] = useState(() => readStored(LIGHT, flagSchema) ?? false)
   useAwake()
   useEffect(() => wearTheme(isLight ? 'chart' : 'lantern'), [isLight])
+  useEffect(inTheHand, [])
   useIdleLock(book.settings.idleLockMinutes ?? IDLE_LOCK_MINUTES)
   useEffect(() => {
     document.title = `The rail · ${well.name}`

@@ -30,13 +30,15 @@ export function changeRound(change: (round: Round) => Round): void {
 
 /** Before the first pour: what is said to the guest has been read. */
 export const BEFORE = 'before:all'
+/** What goes in one, and in which order, is settled: by the plan, or by hand. */
+export const ORDERED = 'before:order'
 
 const LETTERS = 'abcdefgh'
 
 export function newRound(
   well: string,
   loads: readonly Omit<RoundLoad, 'id'>[],
-  { words, now = new Date() }: { words?: string | undefined; now?: Date } = {},
+  { words, isOrdered, now = new Date() }: { words?: string | undefined; isOrdered?: boolean; now?: Date } = {},
 ): Round {
   return {
     key: newKey(),
@@ -44,7 +46,7 @@ export function newRound(
     startedAt: now.toISOString(),
     ...(words ? { words } : {}),
     loads: loads.map((load, i) => ({ ...load, id: LETTERS[i] as string })),
-    ticks: [],
+    ticks: isOrdered ? [ORDERED] : [],
     poured: {},
     clocks: {},
   }

@@ -40,6 +40,7 @@ import { readHouseFolder } from '../server/readHouseFolder.ts'
 import { signInAt } from '../server/testing/signIn.ts'
 import { benchEvening, benchKills } from './evening.ts'
 import { benchEmbedded, benchGrownHouse, benchPostgresql } from './grownHouse.ts'
+import { benchPlan, benchRail } from './rail.ts'
 import { standInByMilp, standInProblem } from './standIn.ts'
 import { tuneByMilp, tuneProblem } from './tune.ts'
 
@@ -379,6 +380,7 @@ async function benchServerAndPage(): Promise<void> {
     else {
       await benchKeys(port)
       await benchTable(port)
+      await benchRail(port, say)
       await again.stop()
     }
   }
@@ -456,6 +458,7 @@ console.log(
 const parts: Record<string, () => Promise<void> | void> = {
   model: benchModel,
   means: benchMeans,
+  plan: () => benchPlan(documents, book, say),
   standIn: benchStandIn,
   tuner: benchTuner,
   mixes: benchMixes,

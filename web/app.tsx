@@ -26,6 +26,8 @@ window.addEventListener('load', () => setTimeout(() => void fetchNext(), 500))
 
 // What most evenings do not open is fetched when it is opened.
 const RailPage = lazy(() => import('./features/rail/RailPage.tsx').then((m) => ({ default: m.RailPage })))
+const CardsPage = lazy(() => import('./features/cards/CardsPage.tsx').then((m) => ({ default: m.CardsPage })))
+const LearnPage = lazy(() => import('./features/learn/LearnPage.tsx').then((m) => ({ default: m.LearnPage })))
 const SignInPage = lazy(() => import('./features/people/SignInPage.tsx').then((m) => ({ default: m.SignInPage })))
 const GoOn = lazy(() => import('./features/people/GoOn.tsx').then((m) => ({ default: m.GoOn })))
 const SignInDialog = lazy(() => import('./features/people/SignInDialog.tsx').then((m) => ({ default: m.SignInDialog })))
@@ -84,7 +86,7 @@ const AuditPage = lazy(() => import('./features/audit/AuditPage.tsx').then((m) =
 const SetUpPage = lazy(() => import('./features/setup/SetUpPage.tsx').then((m) => ({ default: m.SetUpPage })))
 
 /** What stands at each address. */
-const ELEMENTS: Record<Exclude<PagePath, '/rail'>, ReactElement> = {
+const ELEMENTS: Record<Exclude<PagePath, '/rail' | '/cards' | '/learn'>, ReactElement> = {
   '/': <MenuPage />,
   '/drinks': <DrinksPage />,
   '/drinks/:slug': <DrinkPage />,
@@ -141,16 +143,18 @@ const PLACES: RouteObject[] = [
 
 const router = createBrowserRouter([
   // For making: nothing else is on the screen.
-  {
-    path: '/rail',
+  ...[
+    { path: '/rail', element: <RailPage /> },
+    { path: '/cards', element: <CardsPage /> },
+    { path: '/learn', element: <LearnPage /> },
+  ].map(({ path, element }) => ({
+    path,
     element: (
       <ErrorBoundary>
-        <Suspense fallback={<Loading what="the rail" />}>
-          <RailPage />
-        </Suspense>
+        <Suspense fallback={<Loading what="the page" />}>{element}</Suspense>
       </ErrorBoundary>
     ),
-  },
+  })),
   { element: <Shell Door={SignInDialog} />, children: PLACES },
 ])
 

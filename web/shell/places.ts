@@ -37,6 +37,14 @@ export const PAGES = {
     keys: 'g r',
     lead: 'Make a round: what is asked for at this well, step by step, with the seconds counted and nothing forgotten.',
   },
+  '/cards': {
+    room: 'tonight',
+    lead: 'Every drink of the menu as a card that is read from two metres: by its letters, by a bottle in hand, by its glass.',
+  },
+  '/learn': {
+    room: 'tonight',
+    lead: 'Learn the edition in ten minutes a day: amounts, order, seconds, glass and allergens; and what your own hand pours.',
+  },
   '/out': {
     room: 'tonight',
     label: 'Out',
@@ -249,4 +257,6 @@ const BELONGS: Partial<Record<PagePath, PagePath>> = {
   '/blends/:slug': '/base',
   '/slots/:slug': '/base',
   '/stand-in': '/base',
+  '/cards': '/rail',
+  '/learn': '/rail',
 }

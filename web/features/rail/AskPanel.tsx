@@ -1,6 +1,7 @@
 import { MOST_GLASSES } from '@conch/core/service'
 import { plainText } from '@conch/core/text'
 import { useMemo, useState } from 'react'
+import { Link, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import { useHouse } from '../../app/house.tsx'
 import { usePlan } from '../../workers/round.ts'
@@ -10,18 +11,22 @@ import { OrdersStrip, useOrders } from './OrdersStrip.tsx'
 import { RailFoot } from './RailFoot.tsx'
 import { newRound, setRound } from './railRound.ts'
 import { ThisRound } from './ThisRound.tsx'
+import type { Light } from './useInHand.ts'
 import type { RailDrink } from './useRailMenu.ts'
 
-interface AskPanelProps {
+interface AskPanelProps extends Light {
   drinks: readonly RailDrink[]
-  isLight: boolean
-  onLight: (on: boolean) => void
 }
 
 /** What is asked for: tapped on the menu, or taken from the orders; and what is put aside. */
 export function AskPanel({ drinks, isLight, onLight }: AskPanelProps) {
   const { book, well } = useHouse()
-  const [asked, setAsked] = useState<Asked[]>([])
+  const [search] = useSearchParams()
+  const [asked, setAsked] = useState<Asked[]>(() => {
+    // Begun from a card.
+    const from = drinks.find((d) => d.drink === search.get('ask'))
+    return from && from.state !== 'dark' && from.state !== 'off' ? addTo([], from) : []
+  })
   const [tables, setTables] = useState<{ id: string; table: string }[]>([])
   const [letters, setLetters] = useState('')
   const orders = useOrders(drinks)
@@ -117,6 +122,12 @@ export function AskPanel({ drinks, isLight, onLight }: AskPanelProps) {
         />
       </div>
       <RailFoot>
+        <Link className="rail-quiet" to="/cards">
+          Cards
+        </Link>
+        <Link className="rail-quiet" to="/learn">
+          Learn
+        </Link>
         <button type="button" className="rail-quiet" aria-pressed={isLight} onClick={() => onLight(!isLight)}>
           {isLight ? 'Dark' : 'Light'}
         </button>

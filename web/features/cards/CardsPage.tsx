@@ -1,0 +1,150 @@
+import { useQuery } from '@tanstack/react-query'
+import { type PointerEvent, useMemo, useRef, useState } from 'react'
+import { Link, useSearchParams } from 'react-router'
+import { useCommands } from '../../app/commands.tsx'
+import { useHouse } from '../../app/house.tsx'
+import { editionsQuery } from '../../app/queries.ts'
+import { NeedShelfFor } from '../../shelf/NeedShelf.tsx'
+import type { RailDrink } from '../rail/index.ts'
+import { InHand, RailFoot, useInHand, useRailMenu } from '../rail/index.ts'
+import { Card } from './Card.tsx'
+import { FindCard } from './FindCard.tsx'
+import { type CardFilter, isIn } from './findCards.ts'
+
+/** How far a finger goes before it is a swipe, px. */
+const SWIPE_PX = 60
+
+/** Every drink of the poured edition as a card that is read from two metres. */
+export function CardsPage() {
+  const { well } = useHouse()
+  const menu = useRailMenu()
+  const light = useInHand(`Cards · ${well.name}`)
+  return (
+    <InHand menu={menu}>
+      {() => (
+        <NeedShelfFor what="what they pour" documents={menu.drinks.map((d) => d.document)}>
+          {() => <Cards drinks={menu.drinks} {...light} />}
+        </NeedShelfFor>
+      )}
+    </InHand>
+  )
+}
+
+type Known = RailDrink & { document: NonNullable<RailDrink['document']> }
+const isKnown = (d: RailDrink): d is Known => d.document !== undefined
+
+function Cards({
+  drinks,
+  isLight,
+  onLight,
+}: {
+  drinks: readonly RailDrink[]
+  isLight: boolean
+  onLight: (on: boolean) => void
+}) {
+  const { book, well, clock } = useHouse()
+  const edition = useQuery(editionsQuery).data?.[0]
+  const [search, setSearch] = useSearchParams()
+  const [isFinding, setFinding] = useState(false)
+  const [filter, setFilter] = useState<CardFilter>()
+  const known = useMemo(() => drinks.filter(isKnown), [drinks])
+  const cards = useMemo(
+    () => (filter ? known.filter((d) => isIn(d, filter, book, well.slug)) : known),
+    [known, filter, book, well.slug],
+  )
+  const at = Math.max(
+    0,
+    cards.findIndex((c) => c.drink === search.get('drink')),
+  )
+  const card = cards[at]
+  const show = (drink: string | undefined) => drink && setSearch({ drink }, { replace: true })
+  const go = (by: number) => show(cards[(at + by + cards.length) % cards.length]?.drink)
+  useCommands(
+    () => [
+      { id: 'next-card', label: 'The next card', group: 'do', keys: 'ArrowRight', perform: () => go(1) },
+      { id: 'card-before', label: 'The card before', group: 'do', keys: 'ArrowLeft', perform: () => go(-1) },
+      { id: 'find-card', label: 'Find a card', group: 'do', keys: '/', perform: () => setFinding(true) },
+    ],
+    [at, cards],
+  )
+  const from = useRef<number>(undefined)
+  const swipe = {
+    onPointerDown: (e: PointerEvent) => {
+      from.current = e.clientX
+    },
+    onPointerUp: (e: PointerEvent) => {
+      const by = from.current === undefined ? 0 : e.clientX - from.current
+      from.current = undefined
+      if (Math.abs(by) > SWIPE_PX) go(by < 0 ? 1 : -1)
+    },
+  }
+  if (isFinding)
+    return (
+      <FindCard
+        drinks={known}
+        onDrink={(drink) => {
+          setFilter(undefined)
+          setFinding(false)
+          show(drink)
+        }}
+        onFilter={(next) => {
+          setFilter(next)
+          setFinding(false)
+        }}
+        onClose={() => setFinding(false)}
+      />
+    )
+  return (
+    <main className="flex min-h-0 flex-1 flex-col">
+      <div className="flex shrink-0 items-center gap-2 border-b border-hair px-3 py-1 text-lg text-soft">
+        <button type="button" className="rail-quiet text-ink" onClick={() => setFinding(true)}>
+          Find …
+        </button>
+        <span className="min-w-0 flex-1 truncate text-center">
+          {filter ? (
+            <>
+              with {filter.name}{' '}
+              <button type="button" className="rail-quiet text-ink underline" onClick={() => setFilter(undefined)}>
+                all
+              </button>
+            </>
+          ) : (
+            edition && `${edition.name}, since ${dayOf(edition.publishedAt, clock.timeZone)}`
+          )}
+        </span>
+        <span>
+          {cards.length > 0 ? at + 1 : 0} of {cards.length}
+        </span>
+      </div>
+      <div className="flex min-h-0 flex-1 touch-pan-y" {...swipe}>
+        {card ? <Card key={card.drink} card={card} /> : <p className="p-6 text-2xl text-soft">No card has that.</p>}
+      </div>
+      <div className="grid shrink-0 grid-cols-[1fr_1.2fr_1fr] gap-2 px-3 pb-2">
+        <button type="button" className="rail-act text-3xl" aria-label="The card before" onClick={() => go(-1)}>
+          ‹
+        </button>
+        {card && card.state !== 'dark' && card.state !== 'off' ? (
+          <Link className="rail-act" to={`/rail?ask=${card.drink}`}>
+            Make it
+          </Link>
+        ) : (
+          <span className="rail-act text-soft">dark tonight</span>
+        )}
+        <button type="button" className="rail-act text-3xl" aria-label="The next card" onClick={() => go(1)}>
+          ›
+        </button>
+      </div>
+      <RailFoot>
+        <Link className="rail-quiet" to="/rail">
+          Rail
+        </Link>
+        <button type="button" className="rail-quiet" aria-pressed={isLight} onClick={() => onLight(!isLight)}>
+          {isLight ? 'Dark' : 'Light'}
+        </button>
+      </RailFoot>
+    </main>
+  )
+}
+
+const dayOf = (at: string, timeZone: string) =>
+  new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone }).format(new Date(at))

@@ -1,0 +1,3 @@
+export function LearnPage() {
+  return null
+}

@@ -1,0 +1,6 @@
+/** What other features may use of this one. */
+
+export { InHand } from './InHand.tsx'
+export { RailFoot } from './RailFoot.tsx'
+export { useInHand } from './useInHand.ts'
+export { type RailDrink, useRailMenu } from './useRailMenu.ts'

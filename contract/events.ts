@@ -28,6 +28,7 @@ export const EVENT_KINDS = [
   'out',
   'tonight',
   'round',
+  'practice',
 ] as const
 export type EventKind = (typeof EVENT_KINDS)[number]
 

@@ -35,6 +35,7 @@ const HEARD_BY: Record<FeedKind, Act> = {
   out: 'readPublished',
   tonight: 'readPublished',
   round: 'read',
+  practice: 'practise',
   draft: 'read',
 }
 export const FEED_KINDS = [...EVENT_KINDS, 'draft'] as const

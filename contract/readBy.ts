@@ -48,6 +48,8 @@ export const READ_BY = {
   '/api/model': [...PLAN, 'well', 'station', 'trial'],
   '/api/published-menu': ['edition', 'out', 'tonight', 'lot', 'slot', 'well', 'glass', 'settings', ...SHELF],
   '/api/tonight': ['out', 'tonight', 'edition', 'lot', 'slot', 'well', 'glass', 'settings', ...SHELF],
+  '/api/practice': ['practice', 'house'],
+  '/api/practice/people': ['practice', 'person', 'house'],
   '/api/rounds': ['round', 'settings', 'house'],
   '/api/pourable': [...GLASSES, 'tonight'],
   '/api/tonight/markables': ['edition', 'lot', 'slot', 'glass', ...SHELF],

@@ -42,6 +42,10 @@ const PERMISSIONS = {
   markOut: BAR,
   /** Make a round, put it aside half made, take up what somebody else began. */
   makeRound: BAR,
+  /** Learn, and see how far one is oneself. */
+  practise: BAR,
+  /** See how far the others are. */
+  seeProgress: ['manager', 'lead'],
   /** Say what becomes of a drink for one night. */
   chooseTonight: ['manager', 'lead'],
   logTrial: ['manager', 'lead'],

@@ -16,7 +16,7 @@ const MAY_IMPORT = {
   server: ['core', 'contract', 'server'],
   web: ['core', 'contract', 'web'],
 }
-const PACKAGES = { core: new Set(['zod', 'date-fns', '@date-fns/tz']), contract: new Set(['zod']) }
+const PACKAGES = { core: new Set(['zod', 'date-fns', '@date-fns/tz', 'ts-fsrs']), contract: new Set(['zod']) }
 const TEST_PACKAGES = new Set(['vitest', 'fast-check'])
 /** What is lowest in its house: it may use only these other folders. */
 const LOWEST = {

@@ -22,6 +22,7 @@ import { lotRoutes } from './features/lots/routes.ts'
 import { menuRoutes } from './features/menu/routes.ts'
 import { modelRoutes } from './features/model/routes.ts'
 import { peopleRoutes } from './features/people/routes.ts'
+import { practiceRoutes } from './features/practice/routes.ts'
 import { previewRoutes } from './features/preview/routes.ts'
 import { publishedRoutes } from './features/published/routes.ts'
 import { roundRoutes } from './features/rounds/routes.ts'
@@ -52,6 +53,7 @@ export const ROUTES: Route[] = [
   ...menuRoutes,
   ...tonightRoutes,
   ...roundRoutes,
+  ...practiceRoutes,
   ...editionRoutes,
   ...modelRoutes,
   ...previewRoutes,

@@ -28,6 +28,7 @@ export {
   CAUSES,
   type Cause,
   type CauseEffect,
+  type MeasuredHand,
   runTolerance,
   SKILLS,
   type SkillName,

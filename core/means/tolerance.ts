@@ -22,6 +22,8 @@ interface Skill {
   /** Of a pour: of its volume, and at least so many ml. */
   pourFraction: number
   pourMl: number
+  /** Too much or too little on average; left out: neither. */
+  pourBiasFraction?: number
   secondsFraction: number
   secondsS: number
   iceFraction: number
@@ -72,8 +74,18 @@ const LEAST_POWER = 0.2
 /** Step errors may be this many times the usual: hundredths of a gram. */
 const COARSENESS = 300
 
+/** A hand as it was measured with jigger and scale: its pours; its seconds and its ice are not known by that. */
+export interface MeasuredHand {
+  /** Too much or too little on average, as a part of a pour. */
+  biasFraction: number
+  /** Standard deviation, as a part of a pour. */
+  scatterFraction: number
+}
+
 export interface ToleranceOptions {
   skill: SkillName
+  /** In place of what is assumed of such a hand's pours. */
+  hand?: MeasuredHand | undefined
   runs: number
   seed: number
 }
@@ -163,7 +175,10 @@ function vary({ drink, gearOff }: Asked, skill: Skill, scale: Scale, random: See
     startTemperatureC: drink.startTemperatureC === undefined ? undefined : drink.startTemperatureC + offK,
     pours: drink.pours.map((p, i) => {
       const sdMl = Math.hypot(skill.pourFraction * p.volumeMl, Math.min(skill.pourMl, p.volumeMl / 4))
-      const volumeMl = Math.max(0.05 * p.volumeMl, p.volumeMl + scale.pours * sdMl * (pours[i] as number))
+      const volumeMl = Math.max(
+        0.05 * p.volumeMl,
+        p.volumeMl * (1 + scale.pours * (skill.pourBiasFraction ?? 0)) + scale.pours * sdMl * (pours[i] as number),
+      )
       const liquid = scaleLiquid(p.liquid, volumeMl / p.volumeMl)
       return { ...p, volumeMl, temperatureC: p.temperatureC + offK, liquid }
     }),
@@ -221,9 +236,12 @@ const quantile = (sorted: Float64Array, q: number) =>
 export function* runTolerance(
   drink: ResolvedDrink,
   standard: Standard,
-  { skill: skillName, runs, seed }: ToleranceOptions,
+  { skill: skillName, hand, runs, seed }: ToleranceOptions,
 ): Generator<number, Tolerance> {
-  const skill: Skill = SKILLS[skillName]
+  const assumed: Skill = SKILLS[skillName]
+  const skill: Skill = hand
+    ? { ...assumed, pourFraction: hand.scatterFraction, pourMl: 0, pourBiasFraction: hand.biasFraction }
+    : assumed
   const wanted = asked(drink)
   const names = MEASURE_NAMES.filter((name) => standard[name])
   const total = runs + 2 * CAUSE_NAMES.length * CAUSE_RUNS

@@ -8,6 +8,7 @@ import { drinkDocumentSchema } from '@conch/core/drink/schema'
 import { tonightChoiceDocumentSchema } from '@conch/core/drink/tonightChoiceSchema'
 import { splitPrepDocumentSchema } from '@conch/core/formula/splitSchema'
 import { glassSchema, ingredientSchema, settingsSchema, stationSchema, wellSchema } from '@conch/core/house/schema'
+import { practiceDocumentSchema } from '@conch/core/learn/practiceSchema'
 import { decisionDocumentSchema } from '@conch/core/lineage/decisionSchema'
 import { findingSchema, versionOriginSchema, versionSourceSchema } from '@conch/core/lineage/sourceSchema'
 import { lotDocumentSchema, lotEventSchema } from '@conch/core/lots/lotSchema'
@@ -26,7 +27,7 @@ import {
 import { getTableColumns, getTableName } from 'drizzle-orm'
 import type { PgColumn, PgTable } from 'drizzle-orm/pg-core'
 import { z } from 'zod'
-import { roundEnds, rounds } from '../database/roundSchema.ts'
+import { practices, roundEnds, rounds } from '../database/roundSchema.ts'
 import * as t from '../database/schema.ts'
 import { outEnds, outs, tonightChoiceEnds, tonightChoices } from '../database/tonightSchema.ts'
 
@@ -72,6 +73,7 @@ const jsonOf: Record<string, z.ZodType> = {
   'tonight_choice_ends.event': formOf(choiceEndSchema),
   'rounds.document': formOf(roundDocumentSchema),
   'round_ends.event': formOf(roundEndSchema),
+  'practices.document': formOf(practiceDocumentSchema),
 }
 
 /** What a column of a table holds, as JSON. */
@@ -144,6 +146,7 @@ export const COPIED: CopiedTable[] = [
   copied(tonightChoiceEnds, [tonightChoiceEnds.id], true),
   copied(rounds, [rounds.id], true),
   copied(roundEnds, [roundEnds.id], true),
+  copied(practices, [practices.id], true),
   copied(t.audit, [t.audit.id], true),
   copied(t.events, [t.events.sequence], true),
 ]

@@ -1,5 +1,6 @@
-/** Rounds as they came to the house, and how those that were put aside ended. All of it is history. */
+/** Rounds as they came to the house, how those that were put aside ended, and what people practised. All of it is history. */
 
+import { practiceDocumentSchema } from '@conch/core/learn/practiceSchema'
 import { roundDocumentSchema, roundEndSchema } from '@conch/core/service/roundSchema'
 import { sql } from 'drizzle-orm'
 import { index, integer, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core'
@@ -35,3 +36,14 @@ export const roundEnds = pgTable('round_ends', {
   ...happened(),
   event: document('event', roundEndSchema).notNull(),
 })
+
+/** One sitting of one person: a drill, or test pours. Immutable. */
+export const practices = pgTable(
+  'practices',
+  {
+    id: integer('id').primaryKey().generatedByDefaultAsIdentity(),
+    document: document('document', practiceDocumentSchema).notNull(),
+    ...stamp(),
+  },
+  (t) => [index('practices_by_person').on(t.savedById)],
+)

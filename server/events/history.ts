@@ -3,7 +3,7 @@
 import { and, eq, getTableName } from 'drizzle-orm'
 import type { PgColumn, PgTable } from 'drizzle-orm/pg-core'
 import type { Database } from '../database/index.ts'
-import { roundEnds, rounds } from '../database/roundSchema.ts'
+import { practices, roundEnds, rounds } from '../database/roundSchema.ts'
 import { fieldsAsStored, propertyOf, rowsInOrder } from '../database/rowsInOrder.ts'
 import {
   calibrations,
@@ -61,6 +61,7 @@ const HISTORY: HistoryTable[] = [
   byId(tonightChoiceEnds),
   byId(rounds),
   byId(roundEnds),
+  byId(practices),
 ]
 
 const BY_NAME = new Map(HISTORY.map((h) => [getTableName(h.table), h]))

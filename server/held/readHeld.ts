@@ -244,6 +244,7 @@ const READERS: Record<EventKind, Reader> = {
   out: readTonight,
   tonight: readTonight,
   round: readNothing,
+  practice: readNothing,
   drink: async (db, slugs) => {
     const found = new Map((await loadDrinks(db, slugs)).map((d) => [d.slug, d]))
     return { drinks: new Map(slugs.map((slug) => [slug, found.get(slug)])) }

@@ -186,6 +186,7 @@ describe.each(BACKENDS)('words of a device that stood alone, %s', (backend) => {
       'post /api/lots/{id}/events',
       'post /api/outs',
       'post /api/outs/{id}/end',
+      'post /api/practice',
       'post /api/rounds',
     ])
     // Elsewhere it says nothing, and dates nothing.

@@ -164,6 +164,8 @@ describe.each(BACKENDS)('the chain on %s', (backend) => {
     const parked = (await house.send<{ id: number }>('POST', '/api/rounds', { state: 'parked', round, skipped: [] }))
       .body
     await house.send('POST', `/api/rounds/${parked.id}/end`, { why: 'takenUp' })
+    const pours = [1, 2, 3, 4].map((n) => ({ wantedMl: 15, gotMl: 14 + n / 2 }))
+    await house.send('POST', '/api/practice', { kind: 'pours', scale: 'simulated', pours })
     const { db } = house.database
     // Grown behind the chain's back: it begins anew with all of it.
     await db.transaction(async (tx) => {

@@ -124,6 +124,15 @@ const ASK: Record<string, (server: TestServer) => Promise<Asked>> = {
     const { id } = (await server.send<{ id: number }>('POST', '/api/rounds', parked)).body
     return { path: `/api/rounds/${id}/end`, body: { why: 'takenUp' }, as: 'bartender' }
   },
+  'POST /api/practice': async () => ({
+    path: '/api/practice',
+    body: {
+      kind: 'pours',
+      scale: 'simulated',
+      pours: [1, 2, 3, 4].map((n) => ({ wantedMl: 15, gotMl: 14 + n / 2 })),
+    },
+    as: 'bartender',
+  }),
   'POST /api/flights': async () => ({
     path: '/api/flights',
     body: {

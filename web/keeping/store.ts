@@ -19,7 +19,7 @@ export interface KeptTap {
   place?: number
   /** Under which the house does it once. */
   id: string
-  kind: 'out' | 'outEnd' | 'note' | 'lot' | 'round'
+  kind: 'out' | 'outEnd' | 'note' | 'lot' | 'round' | 'practice'
   path: string
   body: unknown
   /** What it is about, as it is called. */

@@ -83,6 +83,7 @@ const PLACES: Record<string, ReadPlace | Find> = {
   },
   notes: '/api/drinks/{slug}/versions/{number}/notes',
   rounds: '/api/rounds',
+  practice: (second) => ({ place: second === 'people' ? '/api/practice/people' : '/api/practice' }),
   publishedMenu: '/api/published-menu',
   recipes: '/api/ingredients/{slug}/recipes',
   'lock ahead': '/api/menu/next/lock',

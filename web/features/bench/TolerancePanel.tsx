@@ -5,13 +5,22 @@ import { keysOf } from '@conch/core/schema/keysOf'
 import { useState } from 'react'
 import { countText, measureText } from '../../graphics/format.ts'
 import { useTolerance } from '../../workers/bench.ts'
+import { useOwnHand } from '../learn/index.ts'
 
 const RUNS = 10_000
 const SEED = 20_011
 
 /** How often a hand lands in the standard, what throws it out, and what one change would help most. */
 export function TolerancePanel({ document, book, well }: { document: DrinkDocument; book: HouseBook; well: Well }) {
-  const [skill, setSkill] = useState<SkillName>('trained')
+  const [chosen, setChosen] = useState<SkillName | 'own'>()
+  const own = useOwnHand()
+  // Once it is measured, it stands in.
+  const whose = chosen ?? (own ? 'own' : 'trained')
+  const skill = whose === 'own' ? 'trained' : whose
+  const hand =
+    whose === 'own' && own
+      ? { biasFraction: own.hand.biasFraction.value, scatterFraction: own.hand.scatterFraction.value }
+      : undefined
   const { progress, answer, start, stop } = useTolerance(book, document, well.slug, document.standard)
   const { pourFraction, secondsFraction, iceFraction } = SKILLS[skill]
   return (
@@ -21,9 +30,10 @@ export function TolerancePanel({ document, book, well }: { document: DrinkDocume
         <select
           aria-label="Whose hand"
           className="inplace"
-          value={skill}
-          onChange={(e) => setSkill(e.target.value as SkillName)}
+          value={whose}
+          onChange={(e) => setChosen(e.target.value as SkillName | 'own')}
         >
+          {own && <option value="own">your own hand</option>}
           {keysOf(SKILLS).map((k) => (
             <option key={k} value={k}>
               {SKILLS[k].label}
@@ -31,7 +41,7 @@ export function TolerancePanel({ document, book, well }: { document: DrinkDocume
           ))}
         </select>
         {progress === undefined ? (
-          <button type="button" className="act" onClick={() => start({ skill, runs: RUNS, seed: SEED })}>
+          <button type="button" className="act" onClick={() => start({ skill, hand, runs: RUNS, seed: SEED })}>
             Make it {countText(RUNS)} times
           </button>
         ) : (
@@ -44,8 +54,19 @@ export function TolerancePanel({ document, book, well }: { document: DrinkDocume
         )}
       </p>
       <p className="caption">
-        A {SKILLS[skill].label}: pours ±{Math.round(100 * pourFraction)} %, seconds ±{Math.round(100 * secondsFraction)}{' '}
-        %, ice ±{Math.round(100 * iceFraction)} %, everything within 1.5 K; assumed, not measured in this house.
+        {hand && own ? (
+          <>
+            Your own hand, by {own.hand.count} test pours: {hand.biasFraction < 0 ? '−' : '+'}
+            {Math.abs(100 * hand.biasFraction).toFixed(1)} % on average, ±{(100 * hand.scatterFraction).toFixed(1)} %;
+            seconds, ice and temperatures as of a trained hand, assumed.
+          </>
+        ) : (
+          <>
+            A {SKILLS[skill].label}: pours ±{Math.round(100 * pourFraction)} %, seconds ±
+            {Math.round(100 * secondsFraction)} %, ice ±{Math.round(100 * iceFraction)} %, everything within 1.5 K;
+            assumed, not measured in this house.
+          </>
+        )}
       </p>
       {answer && <Answer answer={answer} document={document} />}
     </section>

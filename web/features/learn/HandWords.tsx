@@ -1,0 +1,49 @@
+import { handOf, isBiased } from '@conch/core/learn'
+import type { handNow, Sitting } from './practice.ts'
+
+const pct = (x: number) => `${x < 0 ? '−' : ''}${Math.abs(100 * x).toFixed(1)}`
+const dashWords = (offMl: number) =>
+  Math.abs(offMl) < 0.05
+    ? '; a dash is a dash'
+    : `; a dash is ${Math.abs(offMl).toFixed(1)} ml too ${offMl > 0 ? 'much' : 'little'}`
+const day = (at: string) => new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' }).format(new Date(at))
+
+/** A hand in words: what it pours on average, how it scatters, how sure that is; and how it was before. */
+export function HandWords({
+  hand,
+  sittings,
+}: {
+  hand: ReturnType<typeof handNow>
+  /** For the trend; none: without one. */
+  sittings: readonly Sitting[]
+}) {
+  if (!hand) return <p className="text-lg text-soft">Not measured yet: “how often it lands” assumes a hand for you.</p>
+  const { biasFraction: bias, scatterFraction: scatter, count, dash } = hand.hand
+  const trend = sittings.flatMap((s) => {
+    const was = handOf(s.pours)
+    return was ? [{ at: s.at, was }] : []
+  })
+  return (
+    <>
+      <p className="text-xl" data-hand>
+        {isBiased(hand.hand)
+          ? `It pours ${pct(Math.abs(bias.value))} % too ${bias.value > 0 ? 'much' : 'little'}`
+          : 'On average it pours what it should, as far as these pours tell'}{' '}
+        <span className="text-soft">
+          ({pct(bias.low)} to {pct(bias.high)} %), and scatters by {pct(scatter.value)} % ({pct(scatter.low)} to{' '}
+          {pct(scatter.high)} %); {count} pours, the last on {day(hand.at)}
+          {dash && dashWords(dash.biasMl)}
+        </span>
+      </p>
+      {trend.length > 1 && (
+        <ol className="mt-1 flex flex-wrap gap-x-5 text-lg text-soft" aria-label="How it was">
+          {trend.slice(-8).map(({ at, was }) => (
+            <li key={at}>
+              {day(at)}: {pct(was.biasFraction.value)} % ± {pct(was.scatterFraction.value)} %
+            </li>
+          ))}
+        </ol>
+      )}
+    </>
+  )
+}

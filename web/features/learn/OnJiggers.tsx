@@ -1,0 +1,76 @@
+import { amountText, usualMeasures } from '@conch/core/measure'
+import { useState } from 'react'
+import { useHouse } from '../../app/house.tsx'
+import { mlText } from '../../graphics/format.ts'
+import { Jiggers } from '../../graphics/Jiggers.tsx'
+
+/** An amount as a hand says it: side by side on the jiggers of the house, until it is enough. */
+export function OnJiggers({ isAnswered, onGiven }: { isAnswered: boolean; onGiven: (volumeMl: number) => void }) {
+  const { settings } = useHouse().book
+  const { kit, showsOunces } = settings
+  const [taps, setTaps] = useState<{ name: string; volumeMl: number }[]>([])
+  const sum = taps.reduce((s, t) => s + t.volumeMl, 0)
+  const sides = (settings.measures ?? usualMeasures(kit))
+    .flatMap((m) => m.volumesMl.map((volumeMl) => ({ name: m.name, volumeMl })))
+    .sort((a, b) => a.volumeMl - b.volumeMl)
+  const text = (ml: number) => {
+    const eighths = (ml / kit.ounceMl) * 8
+    const isEven = Math.abs(eighths - Math.round(eighths)) < 1e-6
+    return showsOunces && isEven ? amountText({ value: Math.round(eighths) / 8, unit: 'oz' }) : mlText(ml)
+  }
+  const moves = taps.reduce<{ name: string; volumeMl: number; times: number }[]>((all, t) => {
+    const last = all.at(-1)
+    if (last?.name === t.name && last.volumeMl === t.volumeMl) last.times++
+    else all.push({ ...t, times: 1 })
+    return all
+  }, [])
+  const add = (tap: { name: string; volumeMl: number }) => setTaps([...taps, tap])
+  return (
+    <>
+      <p className="rail-amount mt-1" role="status">
+        {sum > 0 ? text(Number(sum.toFixed(3))) : '–'}
+      </p>
+      <div className="min-h-24">
+        <Jiggers moves={moves} textOf={text} />
+      </div>
+      <div className="flex flex-wrap gap-2">
+        {sides.map((side) => (
+          <button
+            key={`${side.name} ${side.volumeMl}`}
+            type="button"
+            className="rail-act flex-col gap-0 text-2xl"
+            disabled={isAnswered}
+            onClick={() => add(side)}
+          >
+            {text(side.volumeMl)}
+            <span className="text-base text-soft">{side.name}</span>
+          </button>
+        ))}
+        <button
+          type="button"
+          className="rail-act"
+          disabled={isAnswered}
+          onClick={() => add({ name: 'dash', volumeMl: kit.dashMl })}
+        >
+          a dash
+        </button>
+        <button
+          type="button"
+          className="rail-act"
+          disabled={isAnswered || taps.length === 0}
+          onClick={() => setTaps(taps.slice(0, -1))}
+        >
+          back
+        </button>
+      </div>
+      <button
+        type="button"
+        className="rail-act mt-3 self-start border-ink px-10"
+        disabled={isAnswered || taps.length === 0}
+        onClick={() => onGiven(sum)}
+      >
+        That is it
+      </button>
+    </>
+  )
+}

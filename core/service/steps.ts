@@ -4,6 +4,7 @@ import { dayText } from '../calendar/index.ts'
 import { ICE_KINDS, type IcePortion, POURS } from '../cold/index.ts'
 import { type DrinkDocument, type ResolvedDrink, type ResolvedPour, resolveDrink } from '../drink/index.ts'
 import { type BuildOrder, bySlug, type HouseBook, nameApart, type Well } from '../house/index.ts'
+import { massGOf } from '../liquid/index.ts'
 import { inScoops } from '../means/index.ts'
 import {
   type Amount,
@@ -56,6 +57,8 @@ export interface Step {
   /** The same otherwise: “45 ml”, “2 × steel scoop”. */
   also?: string
   volumeMl?: number
+  /** What that weighs, g: for a scale beside the tin. */
+  massG?: number
   moves?: JiggerMoves
   /** Liquid in the vessel before this pour and after it, ml. */
   levelMl?: { from: number; to: number }
@@ -248,6 +251,7 @@ function pourStep(line: Line, kind: StepKind, book: HouseBook): Step {
     amount: texts.amount,
     ...(texts.also ? { also: texts.also } : {}),
     volumeMl,
+    massG: pour.volumeMl > 0 ? (massGOf(pour.liquid) * volumeMl) / pour.volumeMl : 0,
     ...(moves ? { moves } : {}),
     minds: isJiggered && !moves ? [...minds, 'no jigger of the house measures this: by the scale or by eye'] : minds,
     notes,

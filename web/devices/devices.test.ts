@@ -56,4 +56,16 @@ describe('the other devices', () => {
     expect(kept).toEqual([3])
     expect(tray.read().printed.map((p) => p.title)).toEqual(['lot 2', 'lot 1'])
   })
+
+  it('gives its place to a real scale, and takes it back when that is unplugged', () => {
+    const tray = createTray(() => 0)
+    tray.set({ panG: 12 })
+    let tared = 0
+    tray.plugScale({ readG: () => 33.3, resolutionG: () => 0.1, tare: () => tared++ })
+    expect([tray.scale.readG(), tray.scale.resolutionG(), tray.isScaleReal()]).toEqual([33.3, 0.1, true])
+    tray.scale.tare()
+    expect(tared).toBe(1)
+    tray.plugScale(undefined)
+    expect([tray.scale.readG(), tray.isScaleReal()]).toEqual([12, false])
+  })
 })

@@ -87,13 +87,20 @@ export function createTray(nowMs: () => number = Date.now, memory?: PrintMemory)
     for (const listener of listeners) listener()
   }
   const driftG = () => (state.driftGPerMin * (nowMs() - state.zeroedAtMs)) / 60_000
-  const scale: Scale = {
+  /** A real one, where somebody plugged it in: it stands in place of the simulator, behind the same words. */
+  let plugged: Scale | undefined
+  const simulated: Scale = {
     readG: () => {
       const steps = Math.round((state.panG - state.tareG + driftG()) / state.resolutionG)
       return Number((steps * state.resolutionG).toFixed(1))
     },
     resolutionG: () => state.resolutionG,
     tare: () => set({ tareG: state.panG, zeroedAtMs: nowMs() }),
+  }
+  const scale: Scale = {
+    readG: () => (plugged ?? simulated).readG(),
+    resolutionG: () => (plugged ?? simulated).resolutionG(),
+    tare: () => (plugged ?? simulated).tare(),
   }
   const refractometer: Refractometer = {
     readBrix: () => (state.brix === undefined ? undefined : Number(state.brix.toFixed(1))),
@@ -120,6 +127,12 @@ export function createTray(nowMs: () => number = Date.now, memory?: PrintMemory)
     acidMeter,
     thermometer,
     printer,
+    /** @param real whoever plugs it in calls `set({})` when it shows something new; undefined: unplugged */
+    plugScale(real: Scale | undefined) {
+      plugged = real
+      set({})
+    },
+    isScaleReal: () => plugged !== undefined,
     read: () => state,
     set,
     subscribe(listener: () => void) {

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { type PointerEvent, useMemo, useRef, useState } from 'react'
+import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
@@ -52,20 +52,26 @@ function Cards({
     () => (filter ? known.filter((d) => isIn(d, filter, book, well.slug)) : known),
     [known, filter, book, well.slug],
   )
-  const at = Math.max(
-    0,
-    cards.findIndex((c) => c.drink === search.get('drink')),
-  )
+  const [drink, show] = useState(search.get('drink'))
+  const placeOf = (of: string | null) =>
+    Math.max(
+      0,
+      cards.findIndex((c) => c.drink === of),
+    )
+  const at = placeOf(drink)
   const card = cards[at]
-  const show = (drink: string | undefined) => drink && setSearch({ drink }, { replace: true })
-  const go = (by: number) => show(cards[(at + by + cards.length) % cards.length]?.drink)
+  // Two taps in a row are two cards on, however slowly an address follows.
+  const go = (by: number) => show((now) => cards[(placeOf(now) + by + cards.length) % cards.length]?.drink ?? now)
+  useEffect(() => {
+    if (drink && search.get('drink') !== drink) setSearch({ drink }, { replace: true })
+  }, [drink, search, setSearch])
   useCommands(
     () => [
       { id: 'next-card', label: 'The next card', group: 'do', keys: 'ArrowRight', perform: () => go(1) },
       { id: 'card-before', label: 'The card before', group: 'do', keys: 'ArrowLeft', perform: () => go(-1) },
       { id: 'find-card', label: 'Find a card', group: 'do', keys: '/', perform: () => setFinding(true) },
     ],
-    [at, cards],
+    [cards],
   )
   const from = useRef<number>(undefined)
   const swipe = {
@@ -82,10 +88,10 @@ function Cards({
     return (
       <FindCard
         drinks={known}
-        onDrink={(drink) => {
+        onDrink={(found) => {
           setFilter(undefined)
           setFinding(false)
-          show(drink)
+          show(found)
         }}
         onFilter={(next) => {
           setFilter(next)

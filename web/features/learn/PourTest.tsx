@@ -49,7 +49,7 @@ export function PourTest({ onClose }: { onClose: () => void }) {
   }
   const send = async () => {
     try {
-      const isKept = await sendPractice({ kind: 'pours', scale: 'simulated', pours })
+      const isKept = await sendPractice({ kind: 'pours', scale: devices.isScaleReal() ? 'real' : 'simulated', pours })
       toast(isKept ? 'Kept here, and sent when the house is heard.' : 'This is your hand now, in “how often it lands”.')
       onClose()
     } catch (error) {

@@ -14,6 +14,7 @@ import {
 } from '@conch/core/service'
 import { useEffect, useRef, useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
+import { barClock } from '../../devices/clock.ts'
 import { ClockBand } from '../../graphics/ClockBand.tsx'
 import { measureText } from '../../graphics/format.ts'
 import { useChillClock, useWorked } from '../../workers/round.ts'
@@ -33,12 +34,12 @@ const LOOK_EVERY_MS = 100
 
 /** Seconds since the clock was started, looked at ten times a second while it runs. */
 function useElapsedS(clock: Round['clocks'][string] | undefined): number | undefined {
-  const [nowMs, setNow] = useState(Date.now)
+  const [nowMs, setNow] = useState(barClock.nowMs)
   const isRunning = clock !== undefined && clock.ranS === undefined
   useEffect(() => {
     if (!isRunning) return undefined
-    setNow(Date.now())
-    const timer = setInterval(() => setNow(Date.now()), LOOK_EVERY_MS)
+    setNow(barClock.nowMs())
+    const timer = setInterval(() => setNow(barClock.nowMs()), LOOK_EVERY_MS)
     return () => clearInterval(timer)
   }, [isRunning])
   if (!clock) return undefined
@@ -85,7 +86,7 @@ export function ChillCard({ round, step, steps, load, onTick, onLook }: ChillCar
       </section>
     )
   const isRunning = kept !== undefined && kept.ranS === undefined
-  const start = () => setClock(load.id, { startedAt: new Date().toISOString() })
+  const start = () => setClock(load.id, { startedAt: new Date(barClock.nowMs()).toISOString() })
   const stop = () => {
     if (!kept || elapsedS === undefined) return
     setClock(load.id, { ...kept, ranS: Number(Math.min(86_400, elapsedS).toFixed(1)) })

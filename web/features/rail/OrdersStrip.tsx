@@ -1,9 +1,12 @@
 import { keysOf } from '@conch/core/schema/keysOf'
 import { HALF_HOUR_S, ORDER_PACES, type Order, type OrderPace } from '@conch/core/service'
 import { useEffect, useMemo, useState } from 'react'
+import { barClock, clockSpeed, setClockSpeed } from '../../devices/clock.ts'
 import { simulated, simulatedOrders, startOrders, stopOrders } from '../../devices/orders.ts'
 import type { RailDrink } from './useRailMenu.ts'
 
+/** To practise, the clock may run so many times as fast: orders and chills alike. */
+const FASTER = 5
 /** The demo's half hour: the same every time. */
 const SEED = 7
 
@@ -19,12 +22,12 @@ export interface Orders {
 /** The feed of orders for what is poured, looked at every second. */
 export function useOrders(drinks: readonly RailDrink[]): Orders {
   const state = simulated.use()
-  const [nowMs, setNow] = useState(Date.now)
+  const [nowMs, setNow] = useState(barClock.nowMs)
   const isOn = state !== undefined
   useEffect(() => {
     if (!isOn) return undefined
-    const timer = setInterval(() => setNow(Date.now()), 1000)
-    setNow(Date.now())
+    const timer = setInterval(() => setNow(barClock.nowMs()), 1000)
+    setNow(barClock.nowMs())
     return () => clearInterval(timer)
   }, [isOn])
   const menu = drinks.map((d) => d.drink).join()
@@ -52,6 +55,7 @@ interface OrdersStripProps {
 /** What is asked for, left to right, the oldest first; or a half hour that is made up to practise with. */
 export function OrdersStrip({ orders, drinks, chosen, room, onTake }: OrdersStripProps) {
   const [isChoosing, setChoosing] = useState(false)
+  const speed = clockSpeed.use()
   const nameOf = (slug: string) => drinks.find((d) => d.drink === slug)?.name ?? slug
   const isDark = (slug: string) => ['dark', 'off'].includes(drinks.find((d) => d.drink === slug)?.state ?? 'dark')
   if (!orders.isOn)
@@ -69,7 +73,7 @@ export function OrdersStrip({ orders, drinks, chosen, room, onTake }: OrdersStri
                 type="button"
                 className="rail-quiet text-ink underline"
                 onClick={() => {
-                  startOrders(SEED, pace, Date.now())
+                  startOrders(SEED, pace, barClock.nowMs())
                   setChoosing(false)
                 }}
               >
@@ -120,7 +124,22 @@ export function OrdersStrip({ orders, drinks, chosen, room, onTake }: OrdersStri
           )
         })}
       </ol>
-      <button type="button" className="rail-quiet shrink-0" onClick={stopOrders}>
+      <button
+        type="button"
+        className="rail-quiet shrink-0"
+        aria-pressed={speed > 1}
+        onClick={() => setClockSpeed(speed > 1 ? 1 : FASTER)}
+      >
+        {speed > 1 ? `${FASTER} × as fast` : 'time of day'}
+      </button>
+      <button
+        type="button"
+        className="rail-quiet shrink-0"
+        onClick={() => {
+          setClockSpeed(1)
+          stopOrders()
+        }}
+      >
         made up · {clockText(Math.min(HALF_HOUR_S, orders.leftS))} · end
       </button>
     </section>

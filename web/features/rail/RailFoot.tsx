@@ -1,10 +1,13 @@
-import { type ReactNode, useState } from 'react'
+import { lazy, type ReactNode, Suspense, useState } from 'react'
 import { Link } from 'react-router'
 import { useHouse } from '../../app/house.tsx'
 import { useAloneSince } from '../../app/line.ts'
 import { useWho } from '../../app/who.ts'
 import { SignInDialog } from '../people/index.ts'
+import { railTray } from './railTray.ts'
 import { isQuiet, setQuiet } from './signal.ts'
+
+const DeviceTray = lazy(() => import('../../devices/DeviceTray.tsx').then((m) => ({ default: m.DeviceTray })))
 
 /** Who is here, whether the house is heard, and what is seldom wanted: one line at the foot, out of the way. */
 export function RailFoot({ children }: { children?: ReactNode }) {
@@ -12,32 +15,53 @@ export function RailFoot({ children }: { children?: ReactNode }) {
   const who = useWho()
   const since = useAloneSince()
   const quiet = isQuiet.use()
+  const hasTray = railTray.use()
   const [isSigningIn, setSigningIn] = useState(false)
   const isUnknown = who.isLocked || who.isUnconfirmed
   return (
-    <footer className="flex min-h-14 shrink-0 items-center gap-x-2 border-t border-hair px-3 text-base whitespace-nowrap">
-      <Link to="/" className="rail-quiet">
-        ‹ Menu
-      </Link>
-      <span
-        className="min-w-0 flex-1 truncate text-center text-soft"
-        role="status"
-        data-line={since ? 'alone' : 'live'}
-      >
-        {well.name} · {who.name}
-        {who.isLocked ? ', locked' : who.isUnconfirmed ? ', unconfirmed' : ''}
-        {since && ` · on its own since ${since.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`}
-      </span>
-      {isUnknown && !(who.isUnconfirmed && since) && (
-        <button type="button" className="rail-quiet" onClick={() => setSigningIn(true)}>
-          Who is it?
-        </button>
+    <>
+      {hasTray && (
+        <Suspense fallback={null}>
+          <DeviceTray onClose={() => railTray.set(false)} />
+        </Suspense>
       )}
-      <button type="button" className="rail-quiet max-sm:hidden" aria-pressed={!quiet} onClick={() => setQuiet(!quiet)}>
-        {quiet ? 'Sound off' : 'Sound on'}
-      </button>
-      {children}
-      {isSigningIn && <SignInDialog isOpen onClose={() => setSigningIn(false)} />}
-    </footer>
+      <footer className="flex min-h-14 shrink-0 items-center gap-x-2 border-t border-hair px-3 text-base whitespace-nowrap">
+        <Link to="/" className="rail-quiet">
+          ‹ Menu
+        </Link>
+        <span
+          className="min-w-0 flex-1 truncate text-center text-soft"
+          role="status"
+          data-line={since ? 'alone' : 'live'}
+        >
+          {well.name} · {who.name}
+          {who.isLocked ? ', locked' : who.isUnconfirmed ? ', unconfirmed' : ''}
+          {since && ` · on its own since ${since.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}`}
+        </span>
+        {isUnknown && !(who.isUnconfirmed && since) && (
+          <button type="button" className="rail-quiet" onClick={() => setSigningIn(true)}>
+            Who is it?
+          </button>
+        )}
+        <button
+          type="button"
+          className="rail-quiet max-sm:hidden"
+          aria-pressed={!quiet}
+          onClick={() => setQuiet(!quiet)}
+        >
+          {quiet ? 'Sound off' : 'Sound on'}
+        </button>
+        {children}
+        <button
+          type="button"
+          className="rail-quiet max-lg:hidden"
+          aria-pressed={hasTray}
+          onClick={() => railTray.set(!hasTray)}
+        >
+          Devices
+        </button>
+        {isSigningIn && <SignInDialog isOpen onClose={() => setSigningIn(false)} />}
+      </footer>
+    </>
   )
 }

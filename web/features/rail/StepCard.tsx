@@ -2,10 +2,12 @@ import { bySlug } from '@conch/core/house'
 import { amountText } from '@conch/core/measure'
 import type { LoadToMake, Round, Step, StepKind } from '@conch/core/service'
 import { useHouse } from '../../app/house.tsx'
+import { useScaleReading } from '../../devices/useTray.ts'
 import { GarnishDrawing } from '../../graphics/GarnishDrawing.tsx'
 import { GlassSection } from '../../graphics/GlassSection.tsx'
 import { Jiggers } from '../../graphics/Jiggers.tsx'
 import { TinLevel } from '../../graphics/TinLevel.tsx'
+import { railTray } from './railTray.ts'
 import { WhichTin } from './WhichTin.tsx'
 
 const DO: Record<StepKind, string> = {
@@ -30,6 +32,7 @@ export function StepCard({ step, load, round }: { step: Step; load: LoadToMake; 
   const slug = load.document.glassByWell?.[round.well] ?? load.document.glass
   const profile = bySlug(book.glasses, slug)
   const isSingle = round.loads.length === 1
+  const hasTray = railTray.use()
   return (
     <section
       aria-label="The step in hand"
@@ -66,6 +69,7 @@ export function StepCard({ step, load, round }: { step: Step; load: LoadToMake; 
             <li key={m}>■ {m}</li>
           ))}
         </ul>
+        {step.kind === 'pour' && hasTray && <OnTheScale step={step} />}
         {step.notes.length > 0 && <p className="text-xl text-soft">{step.notes.join(' · ')}</p>}
         {step.shared && <WhichTin shared={step.shared} loads={round.loads} inHand={step.load} />}
         {step.moves && (
@@ -94,6 +98,20 @@ export function StepCard({ step, load, round }: { step: Step; load: LoadToMake; 
         <p className="sr-only">The wash line stands at {Math.round(glass.fill.washLinePct)} % of the glass.</p>
       )}
     </section>
+  )
+}
+
+/** The scale beside the tin: what it shows, and what this pour weighs. */
+function OnTheScale({ step }: { step: Step }) {
+  const readingG = useScaleReading()
+  const wantedG = step.massG ?? 0
+  const off = readingG - wantedG
+  return (
+    <p className="text-2xl" role="status">
+      On the scale {readingG.toFixed(0)} g of {wantedG.toFixed(0)} g
+      {readingG > 0 && Math.abs(off) <= Math.max(1, 0.03 * wantedG) && <b className="text-standard"> · that is it</b>}
+      {off > Math.max(1, 0.03 * wantedG) && <b className="text-stop"> · {off.toFixed(0)} g too much</b>}
+    </p>
   )
 }
 

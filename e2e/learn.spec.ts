@@ -95,10 +95,11 @@ test('ten minutes of the edition, answered on the jigger; sent, seen by a lead, 
   await question.getByRole('button', { name: 'back' }).click()
   await question.getByRole('button', { name: 'a dash' }).click()
   await question.getByRole('button', { name: 'a dash' }).click()
-  await question.getByRole('button', { name: 'That is it' }).click()
+  await page.getByRole('button', { name: 'That is it' }).click()
   const said = page.locator('[data-answer]')
   await expect(said).toBeVisible()
   await noViolations(page)
+  await page.waitForTimeout(400)
   const asked: string[] = [await page.getByRole('heading', { level: 1 }).innerText()]
   await page.getByRole('button', { name: 'Next' }).click()
   for (let i = 0; i < 7; i++) {
@@ -106,12 +107,14 @@ test('ten minutes of the edition, answered on the jigger; sent, seen by a lead, 
     asked.push(await page.getByRole('heading', { level: 1 }).innerText())
     const buttons = question.getByRole('button')
     await buttons.first().click()
-    const thatIsIt = question.getByRole('button', { name: 'That is it' })
+    const thatIsIt = page.getByRole('button', { name: 'That is it' })
     if (await thatIsIt.count()) {
       for (let k = 1; (await thatIsIt.isDisabled()) && k < 14; k++) await buttons.nth(k).click()
       await thatIsIt.click()
     }
     await expect(said).toContainText(/^(Right|No): ./)
+    // It is looked at for a moment: a double tap on the answer does not pass it over.
+    await page.waitForTimeout(400)
     await page.getByRole('button', { name: 'Next' }).click()
   }
   // Not twelve amounts in a row.

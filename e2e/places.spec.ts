@@ -12,6 +12,7 @@ test('rooms open into their places, by words, by keys and by thumb; each page sa
   await expect(lead).toBeHidden()
   await expect(places.getByRole('link')).toHaveText([
     'Menu',
+    'Rail',
     'Out',
     'Pour',
     'Adrift',

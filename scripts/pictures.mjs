@@ -69,9 +69,7 @@ await picture('drink-chart', '/drinks/low-water-bell')
 await picture('next-edition', '/next')
 await picture('back-bar-lantern', '/back-bar', { theme: 'lantern' })
 await picture('blend', '/blends/pilots-quorum')
-await picture('compare-lantern', '/compare?two=drink:low-water-bell@4,drink:lamplighters-toll@2', { theme: 'lantern' })
 await picture('lineage', '/drinks/brass-ferry/lineage')
-await picture('sheet', '/compare/sheet?of=low-water-bell@1,low-water-bell@2,low-water-bell@4')
 await picture('tune', '/drinks/black-buoy/tune?v=1', {
   act: (page) => page.getByRole('heading', { name: 'What does it' }).waitFor(),
 })
@@ -90,7 +88,6 @@ await picture('bench', '/drinks/low-water-bell/bench', {
     await page.getByText(/One change helps most|No single change/).waitFor()
   },
 })
-await picture('mix-lantern', '/mixes/coconut-cream-mix', { theme: 'lantern' })
 await picture('sign-in-phone', '/', {
   theme: 'lantern',
   viewport: phone,
@@ -100,7 +97,45 @@ await picture('sign-in-phone', '/', {
     await page.keyboard.type('25')
   },
 })
-await picture('drink-phone', '/drinks/black-buoy', { theme: 'lantern', viewport: phone })
+const tablet = {
+  theme: 'lantern',
+  well: 'courtyard',
+  who: 'Bartender Courtyard',
+  viewport: { width: 1024, height: 768 },
+}
+/** A round of three, two of them the same, up to the step whose words are looked for. */
+async function upTo(page, words) {
+  const poured = page.getByRole('region', { name: 'What is poured' })
+  for (const name of ['Tide Clerk', 'Tide Clerk', 'Brass Ferry'])
+    await poured.getByRole('button', { name: new RegExp(`^${name}`) }).click()
+  await page.getByRole('button', { name: 'Make 3' }).click()
+  await page.getByRole('button', { name: /egin$/ }).click()
+  const hand = page.getByLabel('The step in hand')
+  for (let i = 0; i < 60 && !words.test(await hand.innerText()); i++) {
+    const clock = page.getByRole('button', { name: 'Done without the clock' })
+    const done = page.getByRole('button', { name: 'Done', exact: true })
+    await ((await clock.count()) > 0 ? clock : done).click()
+    await page.waitForTimeout(150)
+  }
+}
+await picture('rail', '/rail', { ...tablet, act: (page) => upTo(page, /Lime juice|Cinnamon syrup/) })
+await picture('rail-clock', '/rail', {
+  ...tablet,
+  act: async (page) => {
+    await upTo(page, /for 2 in one go/)
+    await page.getByRole('button', { name: 'Start the clock' }).click()
+    await page.locator('[data-standing=in]').waitFor({ timeout: 30_000 })
+  },
+})
+await picture('card', '/cards?drink=low-water-bell', tablet)
+await picture('learn-phone', '/learn', {
+  ...tablet,
+  viewport: phone,
+  act: async (page) => {
+    await page.getByRole('button', { name: 'Ten minutes' }).click()
+    await page.getByRole('region', { name: 'The question' }).getByRole('button', { name: 'a dash' }).click()
+  },
+})
 // Last: they change the house.
 await picture('out-lantern', '/out', {
   theme: 'lantern',

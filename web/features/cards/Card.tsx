@@ -36,8 +36,8 @@ export function Card({ card }: { card: RailDrink & { document: NonNullable<RailD
   const safety = said?.ok ? said.consequences.filter((c) => c.isSafety) : []
   const isDark = card.state === 'dark' || card.state === 'off'
   return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: on a phone it is longer than the screen, and keys scroll it
     <article
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: on a phone it is longer than the screen, and keys scroll it
       tabIndex={0}
       className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_auto] gap-x-4 overflow-y-auto px-4 py-2 max-sm:grid-cols-1"
     >

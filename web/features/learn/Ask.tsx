@@ -12,21 +12,31 @@ interface AskProps {
   question: Question
   edition: Edition
   isAnswered: boolean
+  /** Pointed at: that is the answer. */
   onGiven: (given: Given) => void
+  /** Put together so far; undefined: not enough to be an answer. */
+  onDraft: (given: Given | undefined) => void
 }
 
 /** How a question is answered: with the jigger, in order, on a clock, by pointing; never by picking one of four sentences. */
-export function Ask({ question, edition, isAnswered, onGiven }: AskProps) {
-  const { book, well } = useHouse()
+export function Ask({ question, edition, isAnswered, onGiven, onDraft }: AskProps) {
+  const { book } = useHouse()
   switch (question.kind) {
     case 'amount':
-      return <OnJiggers isAnswered={isAnswered} onGiven={(volumeMl) => onGiven({ kind: 'amount', volumeMl })} />
+      return (
+        <OnJiggers
+          isAnswered={isAnswered}
+          onDraft={(volumeMl) => onDraft(volumeMl > 0 ? { kind: 'amount', volumeMl } : undefined)}
+        />
+      )
     case 'order':
       return (
         <InOrder
           all={question.bottles}
           {...{ isAnswered }}
-          onGiven={(bottles) => onGiven({ kind: 'order', bottles })}
+          onDraft={(bottles) =>
+            onDraft(bottles.length === question.bottles.length ? { kind: 'order', bottles } : undefined)
+          }
         />
       )
     case 'chill':
@@ -36,7 +46,7 @@ export function Ask({ question, edition, isAnswered, onGiven }: AskProps) {
           from={8}
           steps={[-5, -1, -0.5, 0.5, 1, 5]}
           {...{ isAnswered }}
-          onGiven={(durationS) => onGiven({ kind: 'chill', durationS })}
+          onDraft={(durationS) => onDraft({ kind: 'chill', durationS })}
         />
       )
     case 'ice':
@@ -46,7 +56,7 @@ export function Ask({ question, edition, isAnswered, onGiven }: AskProps) {
           from={100}
           steps={[-50, -10, 10, 50]}
           {...{ isAnswered }}
-          onGiven={(massG) => onGiven({ kind: 'ice', massG })}
+          onDraft={(massG) => onDraft({ kind: 'ice', massG })}
         />
       )
     case 'glass':
@@ -71,7 +81,7 @@ export function Ask({ question, edition, isAnswered, onGiven }: AskProps) {
         <Several
           all={[...new Set(edition.questions.flatMap((q) => (q.kind === 'garnish' ? q.texts : [])))].sort()}
           {...{ isAnswered }}
-          onGiven={(texts) => onGiven({ kind: 'garnish', texts })}
+          onDraft={(texts) => onDraft(texts.length > 0 ? { kind: 'garnish', texts } : undefined)}
         />
       )
     case 'allergens':
@@ -81,7 +91,8 @@ export function Ask({ question, edition, isAnswered, onGiven }: AskProps) {
             all={ALLERGENS}
             none="none of these"
             {...{ isAnswered }}
-            onGiven={(allergens) => onGiven({ kind: 'allergens', allergens })}
+            onDraft={(allergens) => onDraft(allergens.length > 0 ? { kind: 'allergens', allergens } : undefined)}
+            onNone={() => onGiven({ kind: 'allergens', allergens: [] })}
           />
           <p className="mt-2 text-base text-soft">{SAFETY_DEFERRAL}</p>
         </>
@@ -92,12 +103,12 @@ export function Ask({ question, edition, isAnswered, onGiven }: AskProps) {
           all={edition.drinks.map((d) => d.drink)}
           nameOf={(slug) => edition.drinks.find((d) => d.drink === slug)?.name ?? slug}
           {...{ isAnswered }}
-          onGiven={(drinks) => onGiven({ kind: 'dark', drinks })}
+          onDraft={(drinks) => onDraft(drinks.length > 0 ? { kind: 'dark', drinks } : undefined)}
         />
       )
     case 'picture': {
       const document = edition.drinks.find((d) => d.drink === question.drink)?.document
-      return <ByPicture {...{ document, edition, isAnswered, book, well: well.slug }} onGiven={onGiven} />
+      return <ByPicture {...{ document, edition, isAnswered }} onGiven={onGiven} />
     }
   }
 }
@@ -108,37 +119,38 @@ const ROW = 'mt-3 flex flex-wrap gap-2'
 function InOrder({
   all,
   isAnswered,
-  onGiven,
+  onDraft,
 }: {
   all: readonly string[]
   isAnswered: boolean
-  onGiven: (order: string[]) => void
+  onDraft: (order: string[]) => void
 }) {
   const shown = useMemo(() => [...all].sort(), [all])
   const [order, setOrder] = useState<string[]>([])
-  const tap = (name: string) => setOrder(order.includes(name) ? order.filter((o) => o !== name) : [...order, name])
+  const tap = (name: string) => {
+    const next = order.includes(name) ? order.filter((o) => o !== name) : [...order, name]
+    setOrder(next)
+    onDraft(next)
+  }
   return (
-    <>
-      <div className={ROW}>
-        {shown.map((name) => {
-          const at = order.indexOf(name)
-          return (
-            <button
-              key={name}
-              type="button"
-              className="rail-act"
-              aria-pressed={at >= 0}
-              disabled={isAnswered}
-              onClick={() => tap(name)}
-            >
-              {at >= 0 && <b className="font-display text-2xl">{at + 1}</b>}
-              {name}
-            </button>
-          )
-        })}
-      </div>
-      <ThatsIt isReady={order.length === all.length && !isAnswered} onDone={() => onGiven(order)} />
-    </>
+    <div className={ROW}>
+      {shown.map((name) => {
+        const at = order.indexOf(name)
+        return (
+          <button
+            key={name}
+            type="button"
+            className="rail-act"
+            aria-pressed={at >= 0}
+            disabled={isAnswered}
+            onClick={() => tap(name)}
+          >
+            {at >= 0 && <b className="font-display text-2xl">{at + 1}</b>}
+            {name}
+          </button>
+        )
+      })}
+    </div>
   )
 }
 
@@ -147,13 +159,13 @@ function ByNumber({
   from,
   steps,
   isAnswered,
-  onGiven,
+  onDraft,
 }: {
   unit: string
   from: number
   steps: readonly number[]
   isAnswered: boolean
-  onGiven: (value: number) => void
+  onDraft: (value: number) => void
 }) {
   const [value, setValue] = useState(from)
   return (
@@ -168,13 +180,16 @@ function ByNumber({
             type="button"
             className="rail-act min-w-20 text-2xl"
             disabled={isAnswered}
-            onClick={() => setValue(Math.max(0, Number((value + step).toFixed(1))))}
+            onClick={() => {
+              const next = Math.max(0, Number((value + step).toFixed(1)))
+              setValue(next)
+              onDraft(next)
+            }}
           >
             {step > 0 ? `+${step}` : `−${-step}`}
           </button>
         ))}
       </div>
-      <ThatsIt isReady={!isAnswered} onDone={() => onGiven(value)} />
     </>
   )
 }
@@ -184,44 +199,42 @@ function Several({
   none,
   nameOf = (x) => x,
   isAnswered,
-  onGiven,
+  onDraft,
+  onNone,
 }: {
   all: readonly string[]
   /** What stands for nothing of it, where that is an answer. */
   none?: string
   nameOf?: (one: string) => string
   isAnswered: boolean
-  onGiven: (chosen: string[]) => void
+  onDraft: (chosen: string[]) => void
+  onNone?: () => void
 }) {
   const [chosen, setChosen] = useState<string[]>([])
   return (
-    <>
-      <div className={ROW}>
-        {all.map((one) => (
-          <button
-            key={one}
-            type="button"
-            className="rail-act"
-            aria-pressed={chosen.includes(one)}
-            disabled={isAnswered}
-            onClick={() => setChosen(chosen.includes(one) ? chosen.filter((c) => c !== one) : [...chosen, one])}
-          >
-            {nameOf(one)}
-          </button>
-        ))}
-        {none && (
-          <button
-            type="button"
-            className="rail-act"
-            disabled={isAnswered || chosen.length > 0}
-            onClick={() => onGiven([])}
-          >
-            {none}
-          </button>
-        )}
-      </div>
-      <ThatsIt isReady={chosen.length > 0 && !isAnswered} onDone={() => onGiven(chosen)} />
-    </>
+    <div className={ROW}>
+      {all.map((one) => (
+        <button
+          key={one}
+          type="button"
+          className="rail-act"
+          aria-pressed={chosen.includes(one)}
+          disabled={isAnswered}
+          onClick={() => {
+            const next = chosen.includes(one) ? chosen.filter((c) => c !== one) : [...chosen, one]
+            setChosen(next)
+            onDraft(next)
+          }}
+        >
+          {nameOf(one)}
+        </button>
+      ))}
+      {none && (
+        <button type="button" className="rail-act" disabled={isAnswered || chosen.length > 0} onClick={onNone}>
+          {none}
+        </button>
+      )}
+    </div>
   )
 }
 
@@ -268,13 +281,5 @@ function ByPicture({
         ))}
       </div>
     </div>
-  )
-}
-
-export function ThatsIt({ isReady, onDone }: { isReady: boolean; onDone: () => void }) {
-  return (
-    <button type="button" className="rail-act mt-3 self-start border-ink px-10" disabled={!isReady} onClick={onDone}>
-      That is it
-    </button>
   )
 }

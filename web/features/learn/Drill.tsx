@@ -14,6 +14,7 @@ const TEN_MINUTES_S = 600
 /** What was wrong is asked once more behind so many others; then tomorrow. */
 const AGAIN_BEHIND = 6
 const MOST_ASKED = 120
+const LOOK_MS = 350
 
 interface DrillProps {
   edition: Edition
@@ -30,16 +31,19 @@ export function Drill({ edition, answers, onClose }: DrillProps) {
     toAsk(edition.questions, rememberedBy(answers), edition.changed, beganMs).slice(0, MOST_ASKED),
   )
   const [queue, setQueue] = useState<Question[]>(first)
+  const [draft, setDraft] = useState<Given>()
   const [given, setGiven] = useState<Given>()
   const [mine, setMine] = useState<LearnAnswer[]>([])
   const askedMs = useRef(beganMs)
   const again = useRef(new Set<string>())
+  const answeredMs = useRef(0)
   const question = queue[0]
   const [isOver, setOver] = useState(first.length === 0)
 
   const answer = (to: Given) => {
     if (!question || given) return
     setGiven(to)
+    answeredMs.current = Date.now()
     // Asked again in the same ten minutes it is practice: only the first answer says what was known.
     if (mine.some((a) => a.item === question.id)) return
     const seconds = Math.min(3600, (Date.now() - askedMs.current) / 1000)
@@ -52,7 +56,8 @@ export function Drill({ edition, answers, onClose }: DrillProps) {
     storeAnswers({ person: who.id, well: well.slug, answers: next })
   }
   const goOn = () => {
-    if (!question || !given) return
+    // A double tap on the answer is not a look at what is right.
+    if (!question || !given || Date.now() - answeredMs.current < LOOK_MS) return
     const [, ...rest] = queue
     const wasAskedAgain = again.current.has(question.id)
     again.current.add(question.id)
@@ -61,6 +66,7 @@ export function Drill({ edition, answers, onClose }: DrillProps) {
         ? rest
         : [...rest.slice(0, AGAIN_BEHIND), question, ...rest.slice(AGAIN_BEHIND)]
     setGiven(undefined)
+    setDraft(undefined)
     setQueue(next)
     askedMs.current = Date.now()
     if (next.length === 0 || (Date.now() - beganMs) / 1000 > TEN_MINUTES_S) setOver(true)
@@ -92,6 +98,7 @@ export function Drill({ edition, answers, onClose }: DrillProps) {
           {...{ question, edition }}
           isAnswered={given !== undefined}
           onGiven={answer}
+          onDraft={setDraft}
         />
       </section>
       {given && (
@@ -105,9 +112,20 @@ export function Drill({ edition, answers, onClose }: DrillProps) {
         </div>
       )}
       <div className="shrink-0 px-3 pb-2">
-        <button type="button" className="rail-act rail-main w-full" disabled={!given} onClick={goOn}>
-          Next
-        </button>
+        {given ? (
+          <button type="button" className="rail-act rail-main w-full" onClick={goOn}>
+            Next
+          </button>
+        ) : (
+          <button
+            type="button"
+            className="rail-act rail-main w-full"
+            disabled={!draft}
+            onClick={() => draft && answer(draft)}
+          >
+            That is it
+          </button>
+        )}
       </div>
       <RailFoot>
         <button type="button" className="rail-quiet" onClick={() => setOver(true)}>

@@ -4,8 +4,10 @@ import { useHouse } from '../../app/house.tsx'
 import { mlText } from '../../graphics/format.ts'
 import { Jiggers } from '../../graphics/Jiggers.tsx'
 
+const DASH = 'dash'
+
 /** An amount as a hand says it: side by side on the jiggers of the house, until it is enough. */
-export function OnJiggers({ isAnswered, onGiven }: { isAnswered: boolean; onGiven: (volumeMl: number) => void }) {
+export function OnJiggers({ isAnswered, onDraft }: { isAnswered: boolean; onDraft: (volumeMl: number) => void }) {
   const { settings } = useHouse().book
   const { kit, showsOunces } = settings
   const [taps, setTaps] = useState<{ name: string; volumeMl: number }[]>([])
@@ -24,11 +26,16 @@ export function OnJiggers({ isAnswered, onGiven }: { isAnswered: boolean; onGive
     else all.push({ ...t, times: 1 })
     return all
   }, [])
-  const add = (tap: { name: string; volumeMl: number }) => setTaps([...taps, tap])
+  const put = (next: typeof taps) => {
+    setTaps(next)
+    onDraft(next.reduce((s, t) => s + t.volumeMl, 0))
+  }
+  const add = (tap: (typeof taps)[number]) => put([...taps, tap])
+  const isDashed = taps.length > 0 && taps.every((t) => t.name === DASH)
   return (
     <>
       <p className="rail-amount mt-1" role="status">
-        {sum > 0 ? text(Number(sum.toFixed(3))) : '–'}
+        {isDashed ? amountText({ value: taps.length, unit: 'dash' }) : sum > 0 ? text(Number(sum.toFixed(3))) : '–'}
       </p>
       <div className="min-h-24">
         <Jiggers moves={moves} textOf={text} />
@@ -50,7 +57,7 @@ export function OnJiggers({ isAnswered, onGiven }: { isAnswered: boolean; onGive
           type="button"
           className="rail-act"
           disabled={isAnswered}
-          onClick={() => add({ name: 'dash', volumeMl: kit.dashMl })}
+          onClick={() => add({ name: DASH, volumeMl: kit.dashMl })}
         >
           a dash
         </button>
@@ -58,19 +65,11 @@ export function OnJiggers({ isAnswered, onGiven }: { isAnswered: boolean; onGive
           type="button"
           className="rail-act"
           disabled={isAnswered || taps.length === 0}
-          onClick={() => setTaps(taps.slice(0, -1))}
+          onClick={() => put(taps.slice(0, -1))}
         >
           back
         </button>
       </div>
-      <button
-        type="button"
-        className="rail-act mt-3 self-start border-ink px-10"
-        disabled={isAnswered || taps.length === 0}
-        onClick={() => onGiven(sum)}
-      >
-        That is it
-      </button>
     </>
   )
 }

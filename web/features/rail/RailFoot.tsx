@@ -25,12 +25,12 @@ export function RailFoot({ children }: { children?: ReactNode }) {
           <DeviceTray onClose={() => railTray.set(false)} />
         </Suspense>
       )}
-      <footer className="flex min-h-14 shrink-0 items-center gap-x-2 border-t border-hair px-3 text-base whitespace-nowrap">
+      <footer className="flex min-h-14 shrink-0 flex-wrap items-center gap-x-2 border-t border-hair px-3 text-base whitespace-nowrap">
         <Link to="/" className="rail-quiet">
           ‹ Menu
         </Link>
         <span
-          className="min-w-0 flex-1 truncate text-center text-soft"
+          className="min-w-0 flex-1 truncate text-center text-soft max-sm:order-first max-sm:basis-full max-sm:pt-1"
           role="status"
           data-line={since ? 'alone' : 'live'}
         >
@@ -45,11 +45,11 @@ export function RailFoot({ children }: { children?: ReactNode }) {
         )}
         <button
           type="button"
-          className="rail-quiet max-sm:hidden"
+          className={`rail-quiet ${quiet ? 'line-through' : ''}`}
           aria-pressed={!quiet}
           onClick={() => setQuiet(!quiet)}
         >
-          {quiet ? 'Sound off' : 'Sound on'}
+          Sound
         </button>
         {children}
         <button

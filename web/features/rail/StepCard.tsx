@@ -57,6 +57,7 @@ export function StepCard({ step, load, round }: { step: Step; load: LoadToMake; 
           )}
           {step.also && step.kind !== 'strain' && <span className="text-3xl text-soft">{step.also}</span>}
         </p>
+        {step.kind === 'pour' && hasTray && <OnTheScale step={step} />}
         <h1 className="rail-name break-words">{step.name}</h1>
         {step.kind === 'strain' && step.amount !== 'pour' && (
           <p className="text-3xl">
@@ -69,7 +70,6 @@ export function StepCard({ step, load, round }: { step: Step; load: LoadToMake; 
             <li key={m}>■ {m}</li>
           ))}
         </ul>
-        {step.kind === 'pour' && hasTray && <OnTheScale step={step} />}
         {step.notes.length > 0 && <p className="text-xl text-soft">{step.notes.join(' · ')}</p>}
         {step.shared && <WhichTin shared={step.shared} loads={round.loads} inHand={step.load} />}
         {step.moves && (

@@ -208,6 +208,8 @@ test('a round is put aside and taken up on another tablet; what went wrong is pu
   const other = there.page.getByRole('region', { name: 'Put aside' })
   await expect(other).toContainText('Courtyard · Bartender Courtyard')
   await other.getByRole('button', { name: /^2 × Tide Clerk/ }).tap()
+  // Other bottles stand at another well: what the guest has to hear is said again, and nothing ticked is lost.
+  await there.page.getByRole('button', { name: /egin$/ }).tap()
   await expect(there.page.getByRole('list', { name: 'This round' })).toContainText('2 × Tide Clerk')
   await expect(there.page.locator('[data-line]')).toContainText('Hearth')
   await expect(page.getByRole('region', { name: 'Put aside' })).toHaveCount(0)
@@ -266,7 +268,15 @@ test('made-up orders come left to right; a clock left running overnight does not
   await largeEnough(page)
   await page.getByRole('button', { name: /^Make/ }).tap()
   await expect(page.getByRole('heading', { name: `Before you pour, for ${table}` })).toBeVisible()
+  // Not now: what was asked for is there as it was, and the order is open again.
   await page.getByRole('button', { name: 'Not now' }).tap()
+  await expect(page.getByRole('region', { name: 'This round' }).getByRole('listitem').first()).toBeVisible()
+  await expect(orders).toContainText(table)
+  while ((await page.getByRole('button', { name: /^One .* less$/ }).count()) > 0)
+    await page
+      .getByRole('button', { name: /^One .* less$/ })
+      .first()
+      .tap()
 
   await drink(page, 'Glasshouse Truce').tap()
   await page.getByRole('button', { name: 'Make it' }).tap()
@@ -286,7 +296,21 @@ test('made-up orders come left to right; a clock left running overnight does not
   await page.getByRole('button', { name: 'Stop' }).tap()
   await expect(hand(page)).toContainText('Its 9.0 h are not counted.')
   await page.getByRole('button', { name: 'Begin the clock again' }).tap()
-  await expect(page.getByRole('button', { name: 'Start the clock' })).toBeVisible()
+  // Too long: what the glass is now, and whether a scoop of ice saves it.
+  await page.getByRole('button', { name: 'Start the clock' }).tap()
+  await page.evaluate(() => {
+    const round = JSON.parse(localStorage.getItem('conch:rail') ?? '{}')
+    for (const clock of Object.values<{ startedAt: string }>(round.clocks))
+      clock.startedAt = new Date(Date.now() - 90_000).toISOString()
+    localStorage.setItem('conch:rail', JSON.stringify(round))
+  })
+  await page.reload()
+  await expect(page.locator('[data-standing]')).toHaveAttribute('data-standing', 'long')
+  await page.getByRole('button', { name: 'Stop' }).tap()
+  await expect(page.locator('[data-verdict=long]')).toContainText(
+    /It is now .*(watered down|watery|long glass|over-chilled)/,
+  )
+  await expect(page.locator('[data-verdict=long]')).toContainText(/With one .* more, \d+ g: /)
   await noViolations(page)
   await context.close()
 })

@@ -203,6 +203,7 @@ function amountsOf(line: Line, { settings: { showsOunces, kit } }: HouseBook) {
   // The rest of what is in already is said as a jigger pours it.
   const amount: Amount | undefined = isRest ? { value: Number(ml.toFixed(1)), unit: 'ml' } : line.amount
   const { load } = line
+  if (isRest && ml < LEAST_REST_ML) return { amount: 'enough', also: undefined }
   const mlWords = amountText({ value: Number(ml.toFixed(1)), unit: 'ml' })
   if (!amount) return { amount: mlWords, also: undefined }
   const times = isRest ? 1 : load.glasses
@@ -218,6 +219,9 @@ function amountsOf(line: Line, { settings: { showsOunces, kit } }: HouseBook) {
   }
   return showsOunces ? { amount: amountText(written), also: mlWords } : { amount: mlWords, also: amountText(written) }
 }
+
+/** Less than this nobody pours on, ml. */
+const LEAST_REST_ML = 0.5
 
 const partText = (line: Line, book: HouseBook) => amountsOf(line, book).amount.replace(/ oz$/, '')
 

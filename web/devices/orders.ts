@@ -38,6 +38,11 @@ function set(next: Simulated | undefined): void {
 
 export const startOrders = (seed: number, pace: OrderPace, nowMs: number): void =>
   set({ seed, pace, startedAt: nowMs, taken: [] })
+/** Not made after all: they are open again. */
+export function giveBackOrders(ids: readonly string[]): void {
+  const state = simulated.now()
+  if (state) set({ ...state, taken: state.taken.filter((t) => !ids.includes(t)) })
+}
 export const stopOrders = (): void => set(undefined)
 
 /** The simulated feed for what is poured. @param menu slugs */
@@ -51,6 +56,6 @@ export function simulatedOrders(
     open: (nowMs) => all.filter((o) => o.atS <= elapsedS(nowMs) && !state.taken.includes(o.id)),
     leftS: (nowMs) => Math.max(0, HALF_HOUR_S - elapsedS(nowMs)),
     take: (ids) => set({ ...state, taken: [...state.taken, ...ids] }),
-    giveBack: (ids) => set({ ...state, taken: state.taken.filter((t) => !ids.includes(t)) }),
+    giveBack: giveBackOrders,
   }
 }

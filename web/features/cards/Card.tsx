@@ -18,7 +18,14 @@ const WHERE: Partial<Record<Step['kind'], string>> = {
 const mindsOf = ({ minds }: Step): string => minds.filter((m) => !m.startsWith('overproof')).join(' · ')
 
 /** One drink, read from two metres: every pour in the order of its making, ice and seconds, glass and garnish. */
-export function Card({ card }: { card: RailDrink & { document: NonNullable<RailDrink['document']> } }) {
+export function Card({
+  card,
+  head,
+}: {
+  card: RailDrink & { document: NonNullable<RailDrink['document']> }
+  /** Which card of which edition it is. */
+  head: string
+}) {
   const { book, well } = useHouse()
   const { document, name } = card
   const asked = useMemo(() => [{ document, glasses: 1 }], [document])
@@ -42,6 +49,7 @@ export function Card({ card }: { card: RailDrink & { document: NonNullable<RailD
       className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_auto] gap-x-4 overflow-y-auto px-4 py-2 max-sm:grid-cols-1"
     >
       <div className="flex min-w-0 flex-col">
+        <p className="text-lg text-soft">{head}</p>
         <h1 className="rail-name break-words">
           {name}
           {document.serves > 1 && <span className="text-3xl text-soft"> for {document.serves}</span>}
@@ -56,7 +64,7 @@ export function Card({ card }: { card: RailDrink & { document: NonNullable<RailD
           <tbody>
             {poured.map((s) => (
               <tr key={s.id} className="align-baseline">
-                <td className="pr-4 text-right font-display font-semibold whitespace-nowrap" data-amount>
+                <td className="card-amount pr-4 text-right whitespace-nowrap" data-amount>
                   {s.amount}
                 </td>
                 <td className="w-full">

@@ -1,9 +1,10 @@
+import { ownVersionOf } from '@conch/core/lineage'
 import { useQuery } from '@tanstack/react-query'
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { useCommands } from '../../app/commands.tsx'
 import { useHouse } from '../../app/house.tsx'
-import { editionsQuery } from '../../app/queries.ts'
+import { drinkQuery, editionsQuery } from '../../app/queries.ts'
 import { NeedShelfFor } from '../../shelf/NeedShelf.tsx'
 import type { RailDrink } from '../rail/index.ts'
 import { InHand, RailFoot, useInHand, useRailMenu } from '../rail/index.ts'
@@ -60,6 +61,12 @@ function Cards({
     )
   const at = placeOf(drink)
   const card = cards[at]
+  const other = useOther(drink, known)
+  const place = `${cards.length > 0 ? at + 1 : 0} of ${cards.length}`
+  const of = filter
+    ? `with ${filter.name}`
+    : edition && `${edition.name}, since ${dayOf(edition.publishedAt, clock.timeZone)}`
+  const head = [place, of].filter(Boolean).join(' · ')
   // Two taps in a row are two cards on, however slowly an address follows.
   const go = (by: number) => show((now) => cards[(placeOf(now) + by + cards.length) % cards.length]?.drink ?? now)
   useEffect(() => {
@@ -102,45 +109,41 @@ function Cards({
     )
   return (
     <main className="flex min-h-0 flex-1 flex-col">
-      <div className="flex shrink-0 items-center gap-2 border-b border-hair px-3 py-1 text-lg text-soft">
-        <button type="button" className="rail-quiet text-ink" onClick={() => setFinding(true)}>
-          Find …
-        </button>
-        <span className="min-w-0 flex-1 truncate text-center">
-          {filter ? (
-            <>
-              with {filter.name}{' '}
-              <button type="button" className="rail-quiet text-ink underline" onClick={() => setFilter(undefined)}>
-                all
-              </button>
-            </>
-          ) : (
-            edition && `${edition.name}, since ${dayOf(edition.publishedAt, clock.timeZone)}`
-          )}
-        </span>
-        <span>
-          {cards.length > 0 ? at + 1 : 0} of {cards.length}
-        </span>
-      </div>
       <div className="flex min-h-0 flex-1 touch-pan-y" {...swipe}>
-        {card ? <Card key={card.drink} card={card} /> : <p className="p-6 text-2xl text-soft">No card has that.</p>}
+        {other ? (
+          <NeedShelfFor what="what it pours" documents={[other.document]}>
+            {() => <Card key={other.drink} card={other} head="not on the menu" />}
+          </NeedShelfFor>
+        ) : card ? (
+          <Card key={card.drink} card={card} head={head} />
+        ) : (
+          <p className="p-6 text-2xl text-soft">No card has that.</p>
+        )}
       </div>
-      <div className="grid shrink-0 grid-cols-[1fr_1.2fr_1fr] gap-2 px-3 pb-2">
+      <div className="grid shrink-0 grid-cols-[1fr_1.2fr_1.2fr_1fr] gap-2 px-3 pb-2">
         <button type="button" className="rail-act text-3xl" aria-label="The card before" onClick={() => go(-1)}>
           ‹
         </button>
-        {card && card.state !== 'dark' && card.state !== 'off' ? (
+        <button type="button" className="rail-act" onClick={() => setFinding(true)}>
+          Find …
+        </button>
+        {!other && card && card.state !== 'dark' && card.state !== 'off' ? (
           <Link className="rail-act" to={`/rail?ask=${card.drink}`}>
             Make it
           </Link>
         ) : (
-          <span className="rail-act text-soft">dark tonight</span>
+          <span className="rail-act text-soft">{other ? 'not poured' : 'dark tonight'}</span>
         )}
         <button type="button" className="rail-act text-3xl" aria-label="The next card" onClick={() => go(1)}>
           ›
         </button>
       </div>
       <RailFoot>
+        {filter && (
+          <button type="button" className="rail-quiet text-ink underline" onClick={() => setFilter(undefined)}>
+            all cards
+          </button>
+        )}
         <Link className="rail-quiet" to="/rail">
           Rail
         </Link>
@@ -150,6 +153,16 @@ function Cards({
       </RailFoot>
     </main>
   )
+}
+
+/** Any other drink of the book, as the house has it now. */
+function useOther(drink: string | null, known: readonly Known[]): Known | undefined {
+  const isOther = drink !== null && !known.some((k) => k.drink === drink)
+  const found = useQuery({ ...drinkQuery(drink ?? ''), enabled: isOther }).data
+  const version = isOther && found ? ownVersionOf(found.versions) : undefined
+  if (!drink || !found || !version) return undefined
+  const { document, number } = version
+  return { drink, version: number, name: found.name, chapter: '', document, state: 'made', words: undefined }
 }
 
 const dayOf = (at: string, timeZone: string) =>

@@ -1,6 +1,13 @@
+import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
+import { useAloneSince } from '../../app/line.ts'
+import { drinkPageQuery } from '../../app/queries.ts'
+import { useSettled } from '../../ui/useSettled.ts'
 import { type CardDrink, type CardFilter, findCards } from './findCards.ts'
+
+const SEARCH_MS = 200
+const MOST_OF_BOOK = 9
 
 interface FindCardProps {
   drinks: readonly CardDrink[]
@@ -14,7 +21,15 @@ export function FindCard({ drinks, onDrink, onFilter, onClose }: FindCardProps) 
   const { book, well } = useHouse()
   const [letters, setLetters] = useState('')
   const found = useMemo(() => findCards(drinks, letters, book, well.slug), [drinks, letters, book, well.slug])
-  const isNothing = letters.trim() !== '' && found.drinks.length === 0 && found.filters.length === 0
+  const words = useSettled(letters.trim(), SEARCH_MS)
+  const isAway = useAloneSince() !== undefined
+  const inBook = useQuery({
+    ...drinkPageQuery({ words, made: 'yes', limit: MOST_OF_BOOK }),
+    enabled: words.length > 1 && !isAway,
+  }).data
+  const others = words.length > 1 ? (inBook?.rows ?? []).filter((r) => !drinks.some((d) => d.drink === r.slug)) : []
+  const isNothing =
+    letters.trim() !== '' && found.drinks.length === 0 && found.filters.length === 0 && others.length === 0
   return (
     <main className="flex min-h-0 flex-1 flex-col px-3 py-2">
       <h1 className="sr-only">Find a card</h1>
@@ -38,7 +53,7 @@ export function FindCard({ drinks, onDrink, onFilter, onClose }: FindCardProps) 
         </button>
       </div>
       <div className="mt-2 min-h-0 flex-1 overflow-y-auto">
-        {isNothing && <p className="text-2xl text-soft">Nothing of this edition begins with that.</p>}
+        {isNothing && <p className="text-2xl text-soft">Nothing begins with that.</p>}
         <ul className="grid grid-cols-2 gap-2 lg:grid-cols-3">
           {(letters.trim() === '' ? drinks : found.drinks).map((d) => (
             <li key={d.drink}>
@@ -69,6 +84,24 @@ export function FindCard({ drinks, onDrink, onFilter, onClose }: FindCardProps) 
               </li>
             ))}
           </ul>
+        )}
+        {others.length > 0 && (
+          <>
+            <h2 className="mt-3 text-lg text-soft">Not on the menu</h2>
+            <ul className="grid grid-cols-2 gap-2 lg:grid-cols-3">
+              {others.map((r) => (
+                <li key={r.slug}>
+                  <button
+                    type="button"
+                    className="rail-act w-full justify-start text-left text-2xl text-soft"
+                    onClick={() => onDrink(r.slug)}
+                  >
+                    {r.name}
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </>
         )}
       </div>
     </main>

@@ -1,10 +1,11 @@
 import type { Rounds, SaidRound } from '@conch/contract'
 import type { Round } from '@conch/core/service'
 import { roundSchema } from '@conch/core/service/roundSchema'
+import { useState } from 'react'
 import { toast } from 'sonner'
 import { waitingTaps } from '../../alone/taps.ts'
 import { useHouse } from '../../app/house.tsx'
-import { roundWords, setRound } from './railRound.ts'
+import { BEFORE, roundWords, setRound } from './railRound.ts'
 import { dropRound, takeUp, takeUpHere } from './sendRound.ts'
 
 const MOST_AGAIN = 5
@@ -27,7 +28,13 @@ export function Aside({
     )
   const said = (error: unknown) => void toast.error(error instanceof Error ? error.message : String(error))
   // Whoever takes it up makes it where they stand: with the ice and the machines of this well.
-  const take = (round: Round) => setRound({ ...round, well: well.slug })
+  const take = (round: Round) =>
+    setRound({
+      ...round,
+      well: well.slug,
+      // Other bottles stand here: what the guest has to hear is said again.
+      ticks: round.ticks.filter((t) => t !== BEFORE || round.well === well.slug),
+    })
   // Put aside here while the house was away: nobody else knows of it yet.
   const waiting = waitingTaps.use().flatMap((tap) => {
     if (tap.kind !== 'round' || tap.refused) return []
@@ -68,14 +75,7 @@ export function Aside({
                     {nameOf(parked.round.well)} · {parked.savedBy} · {timeOf(parked.savedAt)}
                   </span>
                 </button>
-                <button
-                  type="button"
-                  className="rail-quiet"
-                  aria-label={`Throw away ${roundWords(parked.round)}`}
-                  onClick={() => dropRound(parked).then(() => toast('Thrown away.'), said)}
-                >
-                  ×
-                </button>
+                <ThrowAway round={parked} onFail={said} />
               </li>
             ))}
           </ul>
@@ -103,5 +103,21 @@ export function Aside({
         </section>
       )}
     </>
+  )
+}
+
+/** In two taps: a wet thumb throws nothing away. */
+function ThrowAway({ round, onFail }: { round: SaidRound; onFail: (error: unknown) => void }) {
+  const [isSure, setSure] = useState(false)
+  return (
+    <button
+      type="button"
+      className={`rail-quiet ${isSure ? 'border-2 border-stop text-stop' : ''}`}
+      aria-label={`Throw away ${roundWords(round.round)}`}
+      onBlur={() => setSure(false)}
+      onClick={() => (isSure ? void dropRound(round).then(() => toast('Thrown away.'), onFail) : setSure(true))}
+    >
+      {isSure ? 'away?' : '×'}
+    </button>
   )
 }

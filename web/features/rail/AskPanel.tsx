@@ -5,11 +5,11 @@ import { Link, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import { useHouse } from '../../app/house.tsx'
 import { usePlan } from '../../workers/round.ts'
-import { type Asked, addTo, askedFor, glassesOf } from './asked.ts'
+import { type Asked, addTo, askedFor, fromRound, glassesOf } from './asked.ts'
 import { DrinkTile } from './DrinkTile.tsx'
 import { OrdersStrip, useOrders } from './OrdersStrip.tsx'
 import { RailFoot } from './RailFoot.tsx'
-import { newRound, setRound } from './railRound.ts'
+import { beginRound, newRound, takeNotBegun } from './railRound.ts'
 import { ThisRound } from './ThisRound.tsx'
 import type { Light } from './useInHand.ts'
 import type { RailDrink } from './useRailMenu.ts'
@@ -23,6 +23,8 @@ export function AskPanel({ drinks, isLight, onLight }: AskPanelProps) {
   const { book, well } = useHouse()
   const [search] = useSearchParams()
   const [asked, setAsked] = useState<Asked[]>(() => {
+    const left = takeNotBegun()
+    if (left) return fromRound({ round: left }, drinks)
     // Begun from a card.
     const from = drinks.find((d) => d.drink === search.get('ask'))
     return from && from.state !== 'dark' && from.state !== 'off' ? addTo([], from) : []
@@ -50,12 +52,14 @@ export function AskPanel({ drinks, isLight, onLight }: AskPanelProps) {
       : // Not reckoned yet: each by itself until it is.
         asked.flatMap((a) => Array.from({ length: a.glasses }, () => ({ ...a.load, glasses: 1 })))
     if (loads.length === 0) return
-    orders.take(tables.map((t) => t.id))
-    setRound(
+    const ids = tables.map((t) => t.id)
+    orders.take(ids)
+    beginRound(
       newRound(well.slug, loads, {
         words: [...new Set(tables.map((t) => t.table))].join(', ') || undefined,
         isOrdered: outcome?.ok === true,
       }),
+      ids,
     )
   }
   const problem = planned && !planned.outcome.ok ? planned.outcome : undefined

@@ -1,11 +1,14 @@
-import { SAFETY_DEFERRAL } from '@conch/core/house'
+import { BUILD_ORDERS, SAFETY_DEFERRAL } from '@conch/core/house'
 import { missWords } from '@conch/core/means'
 import type { AskedFor, PlannedLoad, Round } from '@conch/core/service'
-import { useEffect, useMemo } from 'react'
+import { useEffect, useMemo, useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
+import { flagSchema, readStored, writeStored } from '../../app/stored.ts'
+import { giveBackOrders } from '../../devices/orders.ts'
 import { usePlan } from '../../workers/round.ts'
 import { RailFoot } from './RailFoot.tsx'
-import { changeRound, ORDERED, setRound } from './railRound.ts'
+import { changeRound, leaveRound, ORDERED } from './railRound.ts'
+import { useDarkNow } from './useDarkNow.ts'
 
 const minutes = (s: number) =>
   s < 90 ? `${Math.round(s)} s` : `${Math.floor(s / 60)} min ${Math.round((s % 60) / 10) * 10} s`
@@ -46,6 +49,9 @@ export function BeforeCard({ round, onBegin }: { round: Round; onBegin: () => vo
   const plan = planned?.outcome.ok && isOfThese ? planned.outcome.plan : undefined
   const problem = planned && !planned.outcome.ok ? planned.outcome : undefined
   const lines = planned?.said ?? []
+  const dark = useDarkNow(round)
+  const buildOrder = book.settings.buildOrder ?? 'cheapestFirst'
+  const isOrderTold = useToldOnce()
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <div className="min-h-0 flex-1 overflow-y-auto px-4 py-3">
@@ -61,6 +67,11 @@ export function BeforeCard({ round, onBegin }: { round: Round; onBegin: () => vo
             </li>
           ))}
         </ul>
+        {dark && (
+          <p role="alert" className="mt-2 border-l-4 border-stop pl-3 text-2xl text-stop">
+            {dark}
+          </p>
+        )}
         {planned && lines.length === 0 && (
           <p className="mt-2 text-xl text-soft">Nothing of what is poured needs a word.</p>
         )}
@@ -70,6 +81,11 @@ export function BeforeCard({ round, onBegin }: { round: Round; onBegin: () => vo
         {problem && (
           <p role="alert" className="mt-3 border-l-4 border-stop pl-3 text-2xl">
             {asked[problem.of]?.name} cannot be made like this: {problem.words}
+          </p>
+        )}
+        {!isOrderTold && (
+          <p className="mt-3 text-lg text-soft">
+            This house pours {BUILD_ORDERS[buildOrder].label}: {BUILD_ORDERS[buildOrder].reason}. Ice comes last.
           </p>
         )}
         <h2 className="mt-4 text-2xl">In this order</h2>
@@ -114,7 +130,7 @@ export function BeforeCard({ round, onBegin }: { round: Round; onBegin: () => vo
         )}
       </div>
       <div className="grid shrink-0 grid-cols-[8rem_1fr] gap-2 px-3 pb-2">
-        <button type="button" className="rail-act" onClick={() => setRound(undefined)}>
+        <button type="button" className="rail-act" onClick={() => giveBackOrders(leaveRound(round))}>
           Not now
         </button>
         <button
@@ -129,6 +145,15 @@ export function BeforeCard({ round, onBegin }: { round: Round; onBegin: () => vo
       <RailFoot />
     </main>
   )
+}
+
+const TOLD = 'conch:told-order'
+
+/** The reason for the order is said once on a device. */
+function useToldOnce(): boolean {
+  const [isTold] = useState(() => readStored(TOLD, flagSchema) ?? false)
+  useEffect(() => writeStored(TOLD, true), [])
+  return isTold
 }
 
 /** What is to be known of one load: too full, too watery after its wait. */

@@ -90,8 +90,9 @@ export function ChillCard({ round, step, steps, load, onTick, onLook }: ChillCar
   const stop = () => {
     if (!kept || elapsedS === undefined) return
     setClock(load.id, { ...kept, ranS: Number(Math.min(86_400, elapsedS).toFixed(1)) })
-    if (!isForgotten(elapsedS, clock) && standingAt(clock.window, paceAt(clock.stretches, elapsedS).workedS) !== 'soon')
-      onTick()
+    // Too soon or too long is looked at first: what became of the glass, and what helps.
+    const standing = standingAt(clock.window, paceAt(clock.stretches, elapsedS).workedS)
+    if (!isForgotten(elapsedS, clock) && (standing === 'in' || standing === 'open')) onTick()
   }
   return (
     <section aria-label="The step in hand" className="flex min-h-0 flex-1 flex-col overflow-y-auto px-4 pt-3">

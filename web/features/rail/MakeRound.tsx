@@ -15,7 +15,7 @@ import { ChillCard } from './ChillCard.tsx'
 import { LoadStrip } from './LoadStrip.tsx'
 import { RailFoot } from './RailFoot.tsx'
 import { RoundDone } from './RoundDone.tsx'
-import { BEFORE, changeRound, setRound } from './railRound.ts'
+import { BEFORE, changeRound, roundWords, setRound } from './railRound.ts'
 import { StepCard } from './StepCard.tsx'
 import { parkRound } from './sendRound.ts'
 import { useDarkNow } from './useDarkNow.ts'
@@ -69,7 +69,7 @@ export function MakeRound({ round }: { round: Round }) {
       />
     )
   if (!isRead) return <BeforeCard round={round} onBegin={() => changeRound((now) => withTick(now, BEFORE, true))} />
-  if (!step) return null
+  if (!step) return <NoSteps round={round} onPark={() => void park()} />
   const load = toMake.find((l) => l.id === step.load) as LoadToMake
   return (
     <main className="flex min-h-0 flex-1 flex-col">
@@ -140,6 +140,29 @@ export function MakeRound({ round }: { round: Round }) {
           Finish
         </button>
       </RailFoot>
+    </main>
+  )
+}
+
+/** Nothing of it can be made on this well any more: it is not lost for that. */
+function NoSteps({ round, onPark }: { round: Round; onPark: () => void }) {
+  return (
+    <main className="flex min-h-0 flex-1 flex-col">
+      <div className="min-h-0 flex-1 px-4 py-3">
+        <h1 className="rail-name">{roundWords(round)}</h1>
+        <p role="alert" className="mt-2 border-l-4 border-stop pl-3 text-2xl">
+          This cannot be made here: something that it names is not in the house, or not known on this tablet.
+        </p>
+      </div>
+      <div className="grid shrink-0 grid-cols-2 gap-2 px-3 pb-2">
+        <button type="button" className="rail-act" onClick={() => setRound(undefined)}>
+          Let it go
+        </button>
+        <button type="button" className="rail-act" onClick={onPark}>
+          Put aside
+        </button>
+      </div>
+      <RailFoot />
     </main>
   )
 }

@@ -38,17 +38,25 @@ export function WrongAmount({ round, step, steps, load, onDone }: WrongAmountPro
   )
   const rescue = useRescue(load.document, load.glasses, inTin, book, round.well)
   const wantedMl = step.volumeMl ?? 0
-  const grid = pourGrid(settings.measures ?? usualMeasures(settings.kit))
-    .map((g) => g.volumeMl)
-    .filter((v) => Math.abs(v - wantedMl) > 0.5 && v <= Math.max(4 * wantedMl, 60))
+  const isDashed = / dash/.test(step.amount ?? '')
+  const volumes = isDashed
+    ? [1, 2, 3, 4, 5, 6].map((n) => n * settings.kit.dashMl)
+    : pourGrid(settings.measures ?? usualMeasures(settings.kit)).map((g) => g.volumeMl)
+  const grid = volumes.filter((v) => Math.abs(v - wantedMl) > 0.5 && v <= Math.max(4 * wantedMl, 60))
   const text = (v: number) => {
     const ounces = v / settings.kit.ounceMl
     const isEven = Math.abs(ounces * 4 - Math.round(ounces * 4)) < 1e-6
     return settings.showsOunces && isEven ? amountText({ value: ounces, unit: 'oz' }) : mlText(v)
   }
+  const poured = (v: number) =>
+    isDashed ? amountText({ value: Math.round(v / settings.kit.dashMl), unit: 'dash' }) : text(v)
   const asItIs = () => {
     if (ml === undefined) return
-    changeRound((now) => ({ ...now, ticks: [...now.ticks.filter((t) => t !== step.id), step.id] }))
+    changeRound((now) => ({
+      ...now,
+      ticks: [...now.ticks.filter((t) => t !== step.id), step.id],
+      poured: { ...now.poured, [step.id]: ml },
+    }))
     onDone(steps.find((s) => s.id !== step.id && !isTicked(round, s))?.id)
   }
   const more = () => {
@@ -90,12 +98,12 @@ export function WrongAmount({ round, step, steps, load, onDone }: WrongAmountPro
               className="rail-act min-w-22 px-3 text-2xl"
               onClick={() => setMl(v)}
             >
-              {text(v)}
+              {poured(v)}
             </button>
           ))}
         </div>
         {ml !== undefined && ml < wantedMl - 0.5 && (
-          <p className="mt-3 text-2xl">Too little: pour {text(wantedMl - ml)} more, and it is right.</p>
+          <p className="mt-3 text-2xl">Too little: pour {poured(wantedMl - ml)} more, and it is right.</p>
         )}
         {ml !== undefined && !rescue && <p className="late mt-3 text-xl text-soft">reckoning …</p>}
         {ml !== undefined && ml > wantedMl + 0.5 && rescue && (

@@ -68,3 +68,27 @@ export function inTinOf(round: Round, load: string): Record<number, number> {
   }
   return found
 }
+
+/** A round that was not begun after all: what it was asked for, and the orders that are open again. */
+let notBegun: Round | undefined
+const ordersOf = new Map<string, readonly string[]>()
+
+/** @param orders that somebody waits for, by their ids */
+export function beginRound(round: Round, orders: readonly string[]): void {
+  ordersOf.set(round.key, orders)
+  setRound(round)
+}
+
+/** Not now: nothing of it is lost. @returns the orders that are open again */
+export function leaveRound(round: Round): readonly string[] {
+  notBegun = round
+  setRound(undefined)
+  return ordersOf.get(round.key) ?? []
+}
+
+/** What was asked for when it was left; once. */
+export function takeNotBegun(): Round | undefined {
+  const round = notBegun
+  notBegun = undefined
+  return round
+}

@@ -1,4 +1,5 @@
 import { MEASURES, type MeasureName } from '@conch/core/drink'
+import { amountText } from '@conch/core/measure'
 
 /** A measure's figure with its honest decimals, for where the unit stands above: "14.7". */
 export function bareMeasureText(name: MeasureName, value: number): string {
@@ -18,6 +19,16 @@ export function mlText(volumeMl: number): string {
   const isHalf = Math.abs(volumeMl * 2 - Math.round(volumeMl * 2)) < 1e-6 && volumeMl < 100
   const digits = Number.isInteger(volumeMl) || (volumeMl >= 20 && !isHalf) ? 0 : 1
   return `${volumeMl.toFixed(digits)} ml`
+}
+
+/** A volume as a house reads it off its jiggers: ounces where they come out in eighths and the house shows them, else ml. */
+export function jiggerText(
+  volumeMl: number,
+  { showsOunces, kit }: { showsOunces: boolean; kit: { ounceMl: number } },
+): string {
+  const eighths = (volumeMl / kit.ounceMl) * 8
+  const isEven = Math.round(eighths) > 0 && Math.abs(eighths - Math.round(eighths)) < 0.02
+  return showsOunces && isEven ? amountText({ value: Math.round(eighths) / 8, unit: 'oz' }) : mlText(volumeMl)
 }
 
 const moneyFormats = new Map<string, Intl.NumberFormat>()

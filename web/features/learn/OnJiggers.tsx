@@ -1,7 +1,7 @@
 import { amountText, usualMeasures } from '@conch/core/measure'
 import { useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
-import { mlText } from '../../graphics/format.ts'
+import { jiggerText } from '../../graphics/format.ts'
 import { Jiggers } from '../../graphics/Jiggers.tsx'
 
 const DASH = 'dash'
@@ -9,17 +9,13 @@ const DASH = 'dash'
 /** An amount as a hand says it: side by side on the jiggers of the house, until it is enough. */
 export function OnJiggers({ isAnswered, onDraft }: { isAnswered: boolean; onDraft: (volumeMl: number) => void }) {
   const { settings } = useHouse().book
-  const { kit, showsOunces } = settings
+  const { kit } = settings
   const [taps, setTaps] = useState<{ name: string; volumeMl: number }[]>([])
   const sum = taps.reduce((s, t) => s + t.volumeMl, 0)
   const sides = (settings.measures ?? usualMeasures(kit))
     .flatMap((m) => m.volumesMl.map((volumeMl) => ({ name: m.name, volumeMl })))
     .sort((a, b) => a.volumeMl - b.volumeMl)
-  const text = (ml: number) => {
-    const eighths = (ml / kit.ounceMl) * 8
-    const isEven = Math.abs(eighths - Math.round(eighths)) < 1e-6
-    return showsOunces && isEven ? amountText({ value: Math.round(eighths) / 8, unit: 'oz' }) : mlText(ml)
-  }
+  const text = (ml: number) => jiggerText(ml, settings)
   const moves = taps.reduce<{ name: string; volumeMl: number; times: number }[]>((all, t) => {
     const last = all.at(-1)
     if (last?.name === t.name && last.volumeMl === t.volumeMl) last.times++

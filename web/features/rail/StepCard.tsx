@@ -1,8 +1,8 @@
 import { bySlug } from '@conch/core/house'
-import { amountText } from '@conch/core/measure'
 import type { LoadToMake, Round, Step, StepKind } from '@conch/core/service'
 import { useHouse } from '../../app/house.tsx'
 import { useScaleReading } from '../../devices/useTray.ts'
+import { jiggerText } from '../../graphics/format.ts'
 import { GarnishDrawing } from '../../graphics/GarnishDrawing.tsx'
 import { GlassSection } from '../../graphics/GlassSection.tsx'
 import { Jiggers } from '../../graphics/Jiggers.tsx'
@@ -74,7 +74,7 @@ export function StepCard({ step, load, round }: { step: Step; load: LoadToMake; 
         {step.shared && <WhichTin shared={step.shared} loads={round.loads} inHand={step.load} />}
         {step.moves && (
           <div className="mt-auto pb-1">
-            <Jiggers moves={step.moves.moves} textOf={(ml) => sideText(ml, book.settings)} />
+            <Jiggers moves={step.moves.moves} textOf={(ml) => jiggerText(ml, book.settings)} />
           </div>
         )}
       </div>
@@ -116,12 +116,3 @@ function OnTheScale({ step }: { step: Step }) {
 }
 
 const GLASS_STEPS: ReadonlySet<StepKind> = new Set(['glass', 'soda', 'strain', 'after', 'topIce', 'float'])
-
-/** A side of a jigger as the house reads it. */
-function sideText(ml: number, { showsOunces, kit }: { showsOunces: boolean; kit: { ounceMl: number } }): string {
-  const ounces = Math.round((ml / kit.ounceMl) * 8) / 8
-  const isEven = Math.abs(ounces * kit.ounceMl - ml) < 0.05 && ounces > 0
-  return showsOunces && isEven
-    ? amountText({ value: ounces, unit: 'oz' })
-    : amountText({ value: Number(ml.toFixed(1)), unit: 'ml' })
-}

@@ -3,7 +3,7 @@ import { amountText, pourGrid, usualMeasures } from '@conch/core/measure'
 import { type InTin, isTicked, type LoadToMake, type Round, type Step, type ToPour } from '@conch/core/service'
 import { useMemo, useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
-import { measureText, mlText } from '../../graphics/format.ts'
+import { jiggerText, measureText } from '../../graphics/format.ts'
 import { useRescue } from '../../workers/round.ts'
 import { changeRound } from './railRound.ts'
 
@@ -43,11 +43,7 @@ export function WrongAmount({ round, step, steps, load, onDone }: WrongAmountPro
     ? [1, 2, 3, 4, 5, 6].map((n) => n * settings.kit.dashMl)
     : pourGrid(settings.measures ?? usualMeasures(settings.kit)).map((g) => g.volumeMl)
   const grid = volumes.filter((v) => Math.abs(v - wantedMl) > 0.5 && v <= Math.max(4 * wantedMl, 60))
-  const text = (v: number) => {
-    const ounces = v / settings.kit.ounceMl
-    const isEven = Math.abs(ounces * 4 - Math.round(ounces * 4)) < 1e-6
-    return settings.showsOunces && isEven ? amountText({ value: ounces, unit: 'oz' }) : mlText(v)
-  }
+  const text = (v: number) => jiggerText(v, settings)
   const poured = (v: number) =>
     isDashed ? amountText({ value: Math.round(v / settings.kit.dashMl), unit: 'dash' }) : text(v)
   const asItIs = () => {

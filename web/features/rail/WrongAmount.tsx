@@ -1,6 +1,14 @@
 import { missWords } from '@conch/core/means'
 import { amountText, pourGrid, usualMeasures } from '@conch/core/measure'
-import { type InTin, isTicked, type LoadToMake, type Round, type Step, type ToPour } from '@conch/core/service'
+import {
+  type InTin,
+  isTicked,
+  type LoadToMake,
+  MOST_GLASSES,
+  type Round,
+  type Step,
+  type ToPour,
+} from '@conch/core/service'
 import { useMemo, useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
 import { jiggerText, measureText } from '../../graphics/format.ts'
@@ -38,6 +46,8 @@ export function WrongAmount({ round, step, steps, load, onDone }: WrongAmountPro
   )
   const rescue = useRescue(load.document, load.glasses, inTin, book, round.well)
   const wantedMl = step.volumeMl ?? 0
+  const others = round.loads.reduce((sum, l) => sum + (l.id === load.id ? 0 : l.glasses), 0)
+  const hasRoom = others + (rescue?.moreGlasses?.glasses ?? 0) <= MOST_GLASSES
   const isDashed = / dash/.test(step.amount ?? '')
   const volumes = isDashed
     ? [1, 2, 3, 4, 5, 6].map((n) => n * settings.kit.dashMl)
@@ -104,7 +114,12 @@ export function WrongAmount({ round, step, steps, load, onDone }: WrongAmountPro
         {ml !== undefined && !rescue && <p className="late mt-3 text-xl text-soft">reckoning …</p>}
         {ml !== undefined && ml > wantedMl + 0.5 && rescue && (
           <ul className="mt-3 text-xl">
-            {rescue.moreGlasses && (
+            {rescue.moreGlasses && !hasRoom && (
+              <li className="py-2 text-soft">
+                {rescue.moreGlasses.glasses} of it would put it right, and a round has at most {MOST_GLASSES} glasses.
+              </li>
+            )}
+            {rescue.moreGlasses && hasRoom && (
               <Way
                 title={`Make ${rescue.moreGlasses.glasses} of it`}
                 onTake={more}

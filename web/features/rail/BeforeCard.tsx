@@ -6,6 +6,7 @@ import { useHouse } from '../../app/house.tsx'
 import { flagSchema, readStored, writeStored } from '../../app/stored.ts'
 import { giveBackOrders } from '../../devices/orders.ts'
 import { usePlan } from '../../workers/round.ts'
+import { apart, canJoin, earlier, grouped, joined, type Loads, lettered } from './loads.ts'
 import { RailFoot } from './RailFoot.tsx'
 import { changeRound, leaveRound, ORDERED } from './railRound.ts'
 import { useDarkNow } from './useDarkNow.ts'
@@ -14,7 +15,7 @@ const minutes = (s: number) =>
   s < 90 ? `${Math.round(s)} s` : `${Math.floor(s / 60)} min ${Math.round((s % 60) / 10) * 10} s`
 
 /** Before the first pour: what the guest is told, what stands in the way, and the order in which it is made. */
-export function BeforeCard({ round, onBegin }: { round: Round; onBegin: () => void }) {
+export function BeforeCard({ round, onBegin, onPark }: { round: Round; onBegin: () => void; onPark: () => void }) {
   const { book } = useHouse()
   const { loads, ticks } = round
   const isOrdered = ticks.includes(ORDERED)
@@ -25,7 +26,7 @@ export function BeforeCard({ round, onBegin }: { round: Round; onBegin: () => vo
       groups.map(
         (of): AskedFor => ({
           name: of[0]?.document.name ?? '',
-          document: (of[0] as Load).document,
+          document: (of[0] as Loads[number]).document,
           glasses: of.reduce((sum, l) => sum + l.glasses, 0),
         }),
       ),
@@ -49,6 +50,8 @@ export function BeforeCard({ round, onBegin }: { round: Round; onBegin: () => vo
   const plan = planned?.outcome.ok && isOfThese ? planned.outcome.plan : undefined
   const problem = planned && !planned.outcome.ok ? planned.outcome : undefined
   const lines = planned?.said ?? []
+  // What is in a tin is not taken apart any more.
+  const hasBegun = ticks.some((t) => /^(pour|ice|chill):/.test(t))
   const dark = useDarkNow(round)
   const buildOrder = book.settings.buildOrder ?? 'cheapestFirst'
   const isOrderTold = useToldOnce()
@@ -72,10 +75,10 @@ export function BeforeCard({ round, onBegin }: { round: Round; onBegin: () => vo
             {dark}
           </p>
         )}
-        {planned && lines.length === 0 && (
-          <p className="mt-2 text-xl text-soft">Nothing of what is poured needs a word.</p>
+        {planned && !problem && lines.length === 0 && (
+          <p className="mt-2 text-xl text-soft">No allergen of the list is known in what is poured.</p>
         )}
-        {lines.some((c) => c.isSafety) && (
+        {planned && (
           <p className="mt-1 text-base text-soft">Of what is poured; look at the garnish yourself. {SAFETY_DEFERRAL}</p>
         )}
         {problem && (
@@ -100,13 +103,13 @@ export function BeforeCard({ round, onBegin }: { round: Round; onBegin: () => vo
                 </span>
                 <LoadWords load={isOrdered ? plan?.loads[i] : undefined} glasses={load.glasses} />
               </span>
-              {load.glasses > 1 && (
-                <button type="button" className="rail-quiet" onClick={() => apart(load.id)}>
+              {load.glasses > 1 && !hasBegun && (
+                <button type="button" className="rail-quiet" onClick={() => changeLoads((now) => apart(now, load.id))}>
                   apart
                 </button>
               )}
-              {together(round, i) && (
-                <button type="button" className="rail-quiet" onClick={() => join(i)}>
+              {!hasBegun && canJoin(round.loads, i) && (
+                <button type="button" className="rail-quiet" onClick={() => changeLoads((now) => joined(now, i))}>
                   in one go
                 </button>
               )}
@@ -115,7 +118,7 @@ export function BeforeCard({ round, onBegin }: { round: Round; onBegin: () => vo
                 className="rail-quiet text-2xl text-ink"
                 aria-label={`${load.document.name} earlier`}
                 disabled={i === 0}
-                onClick={() => earlier(i)}
+                onClick={() => changeLoads((now) => earlier(now, i))}
               >
                 ↑
               </button>
@@ -130,13 +133,19 @@ export function BeforeCard({ round, onBegin }: { round: Round; onBegin: () => vo
         )}
       </div>
       <div className="grid shrink-0 grid-cols-[8rem_1fr] gap-2 px-3 pb-2">
-        <button type="button" className="rail-act" onClick={() => giveBackOrders(leaveRound(round))}>
-          Not now
-        </button>
+        {hasBegun ? (
+          <button type="button" className="rail-act" onClick={onPark}>
+            Put aside
+          </button>
+        ) : (
+          <button type="button" className="rail-act" onClick={() => giveBackOrders(leaveRound(round))}>
+            Not now
+          </button>
+        )}
         <button
           type="button"
           className="rail-act rail-main"
-          disabled={!isOrdered || problem !== undefined}
+          disabled={!isOrdered || (problem !== undefined && !hasBegun)}
           onClick={onBegin}
         >
           {lines.some((c) => c.isSafety) ? 'Said: begin' : 'Begin'}
@@ -173,7 +182,7 @@ function LoadWords({ load, glasses }: { load: PlannedLoad | undefined; glasses: 
           and is then {afterWait.misses.map(missWords).join(', ')}: make it later, or apart
         </b>
       )}
-      {!isOff && waitS > 0 && ' and stays in its window'}
+      {afterWait.worst <= 1 && waitS > 0 && ' and stays in its window'}
       {isFull && (
         <b className="block font-semibold text-stop">
           ■ {Math.round(made.fullMl)} ml with its ice, and it works with {Math.round(made.holdsMl ?? 0)}: make it in two
@@ -187,60 +196,9 @@ function LoadWords({ load, glasses }: { load: PlannedLoad | undefined; glasses: 
   )
 }
 
-const LETTERS = 'abcdefgh'
-const relettered = (loads: Round['loads']): Round['loads'] => loads.map((l, i) => ({ ...l, id: LETTERS[i] as string }))
-const changeLoads = (change: (loads: Round['loads']) => Round['loads']) =>
+const changeLoads = (change: (loads: Loads) => Loads) =>
   changeRound((round) => ({
     ...round,
-    loads: relettered(change(round.loads)),
+    loads: lettered(change(round.loads)),
     ticks: [...round.ticks.filter((t) => t !== ORDERED), ORDERED],
   }))
-
-function earlier(i: number): void {
-  changeLoads((loads) => loads.map((l, at) => (at === i - 1 ? (loads[i] ?? l) : at === i ? (loads[i - 1] ?? l) : l)))
-}
-
-/** One glass of it by itself, right behind the others. */
-function apart(id: string): void {
-  changeLoads((loads) =>
-    loads.length >= LETTERS.length
-      ? loads
-      : loads.flatMap((l) =>
-          l.id === id
-            ? [
-                { ...l, glasses: l.glasses - 1 },
-                { ...l, glasses: 1 },
-              ]
-            : [l],
-        ),
-  )
-}
-
-type Load = Round['loads'][number]
-const isSame = (a: Load, b: Load) => JSON.stringify([a.drink, a.document]) === JSON.stringify([b.drink, b.document])
-
-/** Loads of the same drink made the same way, together. */
-function grouped(loads: Round['loads']): Load[][] {
-  const groups: Load[][] = []
-  for (const load of loads) {
-    const same = groups.find(([first]) => first && isSame(first, load))
-    if (same) same.push(load)
-    else groups.push([load])
-  }
-  return groups
-}
-
-/** Whether a load is the same drink as the one before it. */
-const together = ({ loads }: Round, i: number) => {
-  const [before, here] = [loads[i - 1], loads[i]]
-  return before && here && isSame(before, here) && before.glasses + here.glasses <= 6
-}
-
-function join(i: number): void {
-  changeLoads((loads) =>
-    loads.flatMap((l, at) => {
-      if (at === i) return []
-      return [at === i - 1 ? { ...l, glasses: l.glasses + (loads[i]?.glasses ?? 0) } : l]
-    }),
-  )
-}

@@ -68,7 +68,14 @@ export function MakeRound({ round }: { round: Round }) {
         }}
       />
     )
-  if (!isRead) return <BeforeCard round={round} onBegin={() => changeRound((now) => withTick(now, BEFORE, true))} />
+  if (!isRead)
+    return (
+      <BeforeCard
+        round={round}
+        onBegin={() => changeRound((now) => withTick(now, BEFORE, true))}
+        onPark={() => void park()}
+      />
+    )
   if (!step) return <NoSteps round={round} onPark={() => void park()} />
   const load = toMake.find((l) => l.id === step.load) as LoadToMake
   return (

@@ -3,6 +3,7 @@ import { testDrink } from '../../../core/testing/house.ts'
 import { clockAt, setClockSpeed } from '../../devices/clock.ts'
 import { simulated, simulatedOrders, startOrders, stopOrders } from '../../devices/orders.ts'
 import { type Asked, addTo, fromRound, glassesOf, takeFrom } from './asked.ts'
+import { apart, canJoin, earlier, grouped, joined, type Loads, lettered } from './loads.ts'
 import { changeRound, inTinOf, newRound, railRound, roundWords, setRound } from './railRound.ts'
 import type { RailDrink } from './useRailMenu.ts'
 
@@ -82,6 +83,35 @@ describe('what is asked for', () => {
     expect(again.map((x) => [x.load.drink, x.load.version, x.glasses, x.load.otherwise])).toEqual([
       ['a', 3, 2, undefined],
       ['a', 1, 1, 'less sweet'],
+    ])
+  })
+})
+
+describe('loads put together by hand', () => {
+  const of = (...all: [string, string, number][]): Loads =>
+    all.map(([id, slug, glasses]) => ({ id, ...load(slug, glasses) }))
+  const words = (loads: Loads) => loads.map((l) => `${l.id}${l.glasses}${l.drink}`).join(' ')
+
+  it('keep their letters, by which their ticks go; what is split off gets a free one', () => {
+    const loads = of(['a', 'x', 3], ['b', 'y', 1])
+    expect(words(lettered(earlier(loads, 1)))).toBe('b1y a3x')
+    expect(words(lettered(apart(loads, 'a')))).toBe('a2x c1x b1y')
+    expect(words(lettered(apart(lettered(apart(loads, 'a')), 'a')))).toBe('a1x d1x c1x b1y')
+    expect(apart(loads, 'b')).toEqual(loads)
+  })
+
+  it('go together where they are the same, made the same way, and no more than six', () => {
+    const loads = of(['a', 'x', 2], ['b', 'x', 1], ['c', 'y', 1])
+    expect(canJoin(loads, 1)).toBe(true)
+    expect(words(joined(loads, 1))).toBe('a3x c1y')
+    expect(canJoin(loads, 2)).toBe(false)
+    expect(joined(loads, 2)).toEqual(loads)
+    expect(canJoin(of(['a', 'x', 5], ['b', 'x', 2]), 1)).toBe(false)
+    const wished = [...of(['a', 'x', 1]), { ...load('x'), id: 'b', document: { ...testDrink(), name: 'other' } }]
+    expect(canJoin(wished, 1)).toBe(false)
+    expect(grouped(of(['a', 'x', 1], ['b', 'y', 1], ['c', 'x', 1])).map((g) => g.map((l) => l.id).join(''))).toEqual([
+      'ac',
+      'b',
     ])
   })
 })

@@ -28,7 +28,7 @@ export const KIND_WORDS: Record<EventKind, string> = {
   out: 'a shortage',
   tonight: 'a choice for tonight',
   round: 'a round',
-  practice: 'their practice',
+  practice: 'a practice',
 }
 
 const VERB_WORDS: Record<EventVerb, string> = {

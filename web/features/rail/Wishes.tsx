@@ -2,6 +2,7 @@ import { keysOf } from '@conch/core/schema/keysOf'
 import { GUEST_WISHES, type GuestWish, wishAsked } from '@conch/core/service'
 import { useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
+import { jiggerText } from '../../graphics/format.ts'
 import { tuneOnce } from '../../workers/tune.ts'
 import type { Asked } from './asked.ts'
 
@@ -36,12 +37,13 @@ export function Wishes({
             ? result.closest
             : undefined
     if (!answer) return setSaid('The jiggers pour nothing that comes near.')
-    const near = result.outcome === 'none' ? ', as near as it comes' : ''
-    const otherwise =
-      `${GUEST_WISHES[which]}${question.words === GUEST_WISHES[which] ? '' : `: ${question.words}`}${near}`.slice(
-        0,
-        120,
-      )
+    const near = result.outcome === 'none' ? 'as near as it comes' : undefined
+    const moved = answer.lines.map((l) => `${l.name} ${jiggerText(l.toMl, book.settings)}`)
+    const said = question.words === GUEST_WISHES[which] ? [] : [question.words]
+    const otherwise = [GUEST_WISHES[which], [...said, ...moved, near].filter(Boolean).join(', ')]
+      .filter(Boolean)
+      .join(': ')
+      .slice(0, 120)
     onWished((now, at) =>
       now.flatMap((a, i) => {
         if (i !== at) return [a]

@@ -90,6 +90,8 @@ test('a tablet is cut off: the edition stays, taps are kept, people change, and 
   const list = tablet.getByRole('region', { name: 'What is out' })
   await expect(list.getByText('not sent yet')).toHaveCount(1)
   await tablet.getByRole('button', { name: 'Aromatic bitters: low' }).tap()
+  // Said one after the other, as a hand does.
+  await expect(tablet.locator('[data-sonner-toast]').filter({ hasText: 'Aromatic bitters' })).toBeVisible()
   await tablet.getByRole('button', { name: 'Grenadine: out in the house' }).tap()
   // A wrong tap is taken back where it was made: it was never said.
   const front = tablet.locator('[data-sonner-toast][data-front="true"]').filter({ hasText: 'Grenadine' })

@@ -2,6 +2,7 @@ import { type Pourable, pourableSchema } from '@conch/contract'
 import { SAFETY_DEFERRAL } from '@conch/core/house'
 import { readWish } from '@conch/core/wish'
 import { queryOptions, useQuery } from '@tanstack/react-query'
+import { useEffect, useState } from 'react'
 import { Link } from 'react-router'
 import { api } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
@@ -30,6 +31,9 @@ export function PourPage() {
   const of: Of = search.get('of') === 'book' ? 'book' : 'menu'
   const wish = search.get('wish') ?? ''
   const dark = search.get('dark') === 'with' ? ('with' as const) : undefined
+  // The mark is there at once; the address follows when the page has time.
+  const [isShown, setShown] = useState(dark === 'with')
+  useEffect(() => setShown(dark === 'with'), [dark])
   const asked = useQuery(pourableQuery({ well: well.slug, of, wish, dark }))
   const hasAllergens = readWish(wish).withoutAllergens.length > 0
   return (
@@ -52,8 +56,11 @@ export function PourPage() {
         <label className="flex min-h-9 items-center gap-1.5 text-sm max-lg:min-h-11">
           <input
             type="checkbox"
-            checked={dark === 'with'}
-            onChange={(e) => put({ dark: e.target.checked ? 'with' : undefined })}
+            checked={isShown}
+            onChange={(e) => {
+              setShown(e.target.checked)
+              put({ dark: e.target.checked ? 'with' : undefined })
+            }}
           />
           what is dark, too
         </label>

@@ -76,7 +76,7 @@ export function Card({
             ))}
           </tbody>
         </table>
-        <p className="mt-2 text-2xl">
+        <p className="mt-1 text-xl leading-snug">
           {[
             chill && `${chill.name} ${chill.amount}`,
             ice && `${ice.amount} ${ice.name}${ice.also ? ` (${ice.also})` : ''}`,
@@ -86,7 +86,7 @@ export function Card({
             .filter(Boolean)
             .join(' · ')}
         </p>
-        <p className="text-2xl text-soft">
+        <p className="text-xl leading-snug text-soft">
           {glass?.name}
           {document.garnish.length > 0 && ` · ${document.garnish.map((g) => g.text).join(', ')}`}
         </p>

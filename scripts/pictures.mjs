@@ -115,7 +115,7 @@ async function upTo(page, words) {
     const clock = page.getByRole('button', { name: 'Done without the clock' })
     const done = page.getByRole('button', { name: 'Done', exact: true })
     await ((await clock.count()) > 0 ? clock : done).click()
-    await page.waitForTimeout(150)
+    await page.waitForTimeout(320)
   }
 }
 await picture('rail', '/rail', { ...tablet, act: (page) => upTo(page, /Lime juice|Cinnamon syrup/) })

@@ -189,6 +189,8 @@ describe('when it is asked again', () => {
           ...new Map(all.map((a, i) => [`${a.item} ${a.day}`, answer(a.item, a.grade, a.day + i / 1e6)])).values(),
         ]
         expect(rememberedBy([...answers].reverse())).toEqual(rememberedBy(answers))
+        // A sitting that came twice was sat once.
+        expect(rememberedBy([...answers, ...answers])).toEqual(rememberedBy(answers))
         for (const { times, wrong } of rememberedBy(answers).values()) expect(wrong).toBeLessThanOrEqual(times)
       }),
     )

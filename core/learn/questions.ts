@@ -114,7 +114,7 @@ function questionsOfDrink({ drink, name, document }: DrinkToLearn, book: HouseBo
       texts: garnish,
     })
   // Where nobody knows for sure nothing is taught.
-  const isUnsure = resolved.pours.some((p) => p.ingredient && book.mixes?.[p.ingredient.slug]?.isAllergenUnsure)
+  const isUnsure = resolved.pours.some((p) => !p.ingredient || book.mixes?.[p.ingredient.slug]?.isAllergenUnsure)
   const allergens = allergensOf(resolved)
   if (!isUnsure)
     add<Extract<Question, { kind: 'allergens' }>>(

@@ -22,7 +22,9 @@ export interface Remembered {
 /** What somebody remembers, by question, after all of their answers in whatever order they came. */
 export function rememberedBy(answers: readonly LearnAnswer[]): Map<string, Remembered> {
   const cards = new Map<string, { card: Card; wrong: number; times: number }>()
-  const sorted = [...answers].sort((a, b) => Date.parse(a.at) - Date.parse(b.at) || (a.item < b.item ? -1 : 1))
+  // Sent twice it was answered once.
+  const once = [...new Map(answers.map((a) => [`${a.item} ${a.at}`, a])).values()]
+  const sorted = once.sort((a, b) => Date.parse(a.at) - Date.parse(b.at) || (a.item < b.item ? -1 : 1))
   for (const { item, grade, at } of sorted) {
     const when = new Date(at)
     const before = cards.get(item)

@@ -1,6 +1,7 @@
 import { clockSOf, iceGOf, runStage } from '../cold/index.ts'
 import {
   endStage,
+  type Finished,
   finishDrink,
   type InHand,
   inItsVessel,
@@ -40,16 +41,23 @@ export function along(drink: ResolvedDrink, timesS: readonly number[], coarsenes
   return endsOf(drink, start, timesS, coarseness).flatMap(({ durationS, next }): AtSeconds[] => {
     const finished = finishDrink(drink, start, next, 1, coarseness)
     if (!finished.ok) return []
-    const { inHand, served } = finished
-    return [
-      {
-        durationS,
-        predictions: predict(served, inHand, start.volumeBeforeIceMl, uncertainty),
-        overflowMl: served?.fill.overflowMl ?? 0,
-        iceG: served ? iceGOf(served.body) : 0,
-      },
-    ]
+    return [handedOver(durationS, finished, start.volumeBeforeIceMl, uncertainty)]
   })
+}
+
+/** A finished drink as it is handed over after so many seconds. @param uncertaintyFraction of its dilution */
+export function handedOver(
+  durationS: number,
+  { inHand, served }: Extract<Finished, { ok: true }>,
+  volumeBeforeIceMl: number,
+  uncertaintyFraction: number,
+): AtSeconds {
+  return {
+    durationS,
+    predictions: predict(served, inHand, volumeBeforeIceMl, uncertaintyFraction),
+    overflowMl: served?.fill.overflowMl ?? 0,
+    iceG: served ? iceGOf(served.body) : 0,
+  }
 }
 
 /**

@@ -1,4 +1,4 @@
-export { type AtSeconds, along, distanceFrom, endsOf, type Miss } from './along.ts'
+export { type AtSeconds, along, distanceFrom, endsOf, handedOver, type Miss } from './along.ts'
 export { withIceTimes, withPoursTimes } from './change.ts'
 export { followFill } from './followFill.ts'
 export {

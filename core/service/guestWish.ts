@@ -48,10 +48,12 @@ export function wishAsked(document: DrinkDocument, book: HouseBook, well: string
       words: GUEST_WISHES[wish],
     }
   }
-  const unsure = resolution.drink.pours.find((p) => p.ingredient && book.mixes?.[p.ingredient.slug]?.isAllergenUnsure)
+  // Of what brings its own figures nobody has said what is in it.
+  const unsure = resolution.drink.pours.find((p) => !p.ingredient || book.mixes?.[p.ingredient.slug]?.isAllergenUnsure)
   if (unsure) return { ok: false, words: `nobody knows for sure what is in ${unsure.name}: ask a manager first` }
   const has = (allergens: readonly Allergen[]) => allergens.some((a) => free.includes(a))
-  if (!has(allergensOf(resolution.drink))) return { ok: true, asked: undefined, words: 'it has none in it as it is' }
+  if (!has(allergensOf(resolution.drink)))
+    return { ok: true, asked: undefined, words: 'of what is poured none has it; look at the garnish' }
   const said: string[] = []
   const pours = document.pours.flatMap((line, i): DrinkDocument['pours'] => {
     const pour = resolution.drink.pours[i]

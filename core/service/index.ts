@@ -14,11 +14,11 @@ export {
   type WorkedOtherwise,
 } from './clock.ts'
 export { GUEST_WISHES, type GuestWish, type WishAsked, wishAsked } from './guestWish.ts'
+export { MOST_GLASSES, MOST_IN_ONE } from './limits.ts'
 export { isShareable, isWorked, type LoadMade, type MadeLoad, makeLoad } from './load.ts'
 export { HALF_HOUR_S, ORDER_PACES, type Order, type OrderPace, ordersBy } from './orders.ts'
 export {
   type AskedFor,
-  MOST_GLASSES,
   type Plan,
   type PlannedLoad,
   type PlanOutcome,

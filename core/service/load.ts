@@ -1,6 +1,6 @@
 /** What is made together in one go: one tin, mixer or jar, for one glass or several of the same drink. */
 
-import { type IcePortion, iceGOf, METHODS, type Mixture, runStage, type StageRefusal } from '../cold/index.ts'
+import { type IcePortion, METHODS, type Mixture, runStage, type StageRefusal } from '../cold/index.ts'
 import {
   type DrinkDocument,
   endStage,
@@ -29,6 +29,7 @@ import {
   distanceFrom,
   edge,
   endsOf,
+  handedOver,
   handSeconds,
   type MadeAt,
   type Miss,
@@ -168,15 +169,7 @@ export function alongShared(shared: Shared): MadeAt {
       if (!poured.ok) return []
       const finished = finishDrink(single, start, poured.part, poured.nextStage, coarseness)
       if (!finished.ok) return []
-      const { inHand, served } = finished
-      return [
-        {
-          durationS,
-          predictions: predict(served, inHand, start.volumeBeforeIceMl, uncertainty),
-          overflowMl: served?.fill.overflowMl ?? 0,
-          iceG: served ? iceGOf(served.body) : 0,
-        },
-      ]
+      return [handedOver(durationS, finished, start.volumeBeforeIceMl, uncertainty)]
     })
 }
 

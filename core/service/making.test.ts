@@ -183,6 +183,19 @@ describe('what a guest wishes for one serve', () => {
     })
   })
 
+  it('says nothing of what brings its own figures: nobody has said what is in it', () => {
+    const own = testDrink({
+      pours: [
+        { figures: { name: 'a gift' }, volumeMl: 20 },
+        { ingredient: 'plain-rum', volumeMl: 45 },
+      ],
+    })
+    expect(wishAsked(own, BOOK, 'front', 'withoutNuts')).toEqual({
+      ok: false,
+      words: 'nobody knows for sure what is in a gift: ask a manager first',
+    })
+  })
+
   it('takes the first candidate of a slot that is without, and never one that nobody is sure of', () => {
     const slot = {
       slug: 'sweet',

@@ -7,6 +7,7 @@ import { clockSOf } from '../cold/index.ts'
 import { type DrinkDocument, type GlassReport, type Predictions, resolveDrink } from '../drink/index.ts'
 import type { HouseBook } from '../house/index.ts'
 import { distanceFrom, type Miss } from '../means/index.ts'
+import { MOST_GLASSES, MOST_IN_ONE } from './limits.ts'
 import { glassOf, isShareable, isWorked, type MadeLoad, makeLoad, sharedOf } from './load.ts'
 
 /** What is asked for: so many glasses of one drink, as it is made tonight. */
@@ -45,10 +46,6 @@ export interface Plan {
 }
 
 export type PlanOutcome = { ok: true; plan: Plan } | { ok: false; of: number; words: string }
-
-/** More is two rounds: nobody keeps nine glasses in their head. */
-export const MOST_GLASSES = 8
-const MOST_IN_ONE = 6
 
 /**
  * What a hand takes for what is not chilling, s. Assumed: counted along an unhurried round, and the same in every order, so

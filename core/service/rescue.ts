@@ -4,7 +4,8 @@ import { type DrinkDocument, type Predictions, resolveDrink } from '../drink/ind
 import type { HouseBook } from '../house/index.ts'
 import { distanceFrom, type Miss, withPoursTimes } from '../means/index.ts'
 import { type JiggerMoves, jiggerMoves, usualMeasures } from '../measure/index.ts'
-import { glassOf, isShareable, type MadeLoad, makeLoad, sharedOf } from './load.ts'
+import { MOST_IN_ONE } from './limits.ts'
+import { glassOf, isShareable, makeLoad, sharedOf } from './load.ts'
 
 /** How much is in the vessel, ml by the line's index; a line that is left out is not poured yet. */
 export type InTin = Readonly<Record<number, number>>
@@ -28,7 +29,7 @@ export interface Rescue {
   /** Everything that is not in yet as the spec says, and the wrong amount as it is. */
   asItIs: Outcome & { toPour: ToPour[] }
   /** More of all the others: so many glasses instead. */
-  moreGlasses?: Outcome & { glasses: number; toPour: ToPour[]; made: MadeLoad }
+  moreGlasses?: Outcome & { glasses: number; toPour: ToPour[] }
   /** Why there is no such answer. */
   noMore?: string
   /** What is in the tin and would be thrown away, ml. */
@@ -37,7 +38,6 @@ export interface Rescue {
 
 /** Nobody pours less again, ml. */
 const LEAST_POUR_ML = 1
-const MOST_GLASSES = 6
 const SAME_ML = 0.5
 
 /**
@@ -96,12 +96,12 @@ export function rescueOf(
     )
     if (needed === glasses) return {}
     if (!isShareable(drink)) return { noMore: 'it is made in its glass: there is no room for more of it' }
-    if (needed > MOST_GLASSES) return { noMore: `it would have to be ${needed} glasses` }
+    if (needed > MOST_IN_ONE) return { noMore: `it would have to be ${needed} glasses` }
     const bigger = makeLoad(document, book, well, needed)
     if (!bigger.ok) return { noMore: bigger.words }
     const { predictions, worst, misses } = bigger.made
     return {
-      moreGlasses: { predictions, worst, misses, glasses: needed, toPour: stillFor(needed), made: bigger.made },
+      moreGlasses: { predictions, worst, misses, glasses: needed, toPour: stillFor(needed) },
     }
   }
 }

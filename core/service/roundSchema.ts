@@ -3,6 +3,7 @@
 import { z } from 'zod'
 import { drinkDocumentSchema } from '../drink/schema.ts'
 import { nameSchema, slugSchema, textSchema } from '../schema/primitives.ts'
+import { MOST_GLASSES, MOST_IN_ONE } from './limits.ts'
 
 /** Of a step: what is done with which load, `pour:a:2`. */
 export const stepIdSchema = z
@@ -19,7 +20,7 @@ export const roundLoadSchema = z
     version: z.number().int().min(1).max(100_000),
     /** As it is made here: the version, what was chosen for tonight, or what a guest wished for. */
     document: drinkDocumentSchema,
-    glasses: z.number().int().min(1).max(6),
+    glasses: z.number().int().min(1).max(MOST_IN_ONE),
     /** Why it is not as it is written: “less sweet”, “something instead tonight”. */
     otherwise: textSchema(120).optional(),
   })
@@ -39,7 +40,7 @@ export const roundSchema = z
     /** For whom: a table, a name. */
     words: textSchema(80).optional(),
     /** In the order in which they are made. */
-    loads: z.array(roundLoadSchema).min(1, 'a round has a drink').max(8),
+    loads: z.array(roundLoadSchema).min(1, 'a round has a drink').max(MOST_GLASSES),
     /** Steps that are done. */
     ticks: z.array(stepIdSchema).max(400),
     /** What was poured where it was not what was asked for, ml, by step. */
@@ -53,8 +54,12 @@ export const roundSchema = z
     if (new Set(ids).size !== ids.length)
       ctx.addIssue({ code: 'custom', path: ['loads'], message: 'two loads have the same letter' })
     const glasses = round.loads.reduce((sum, l) => sum + l.glasses, 0)
-    if (glasses > 8)
-      ctx.addIssue({ code: 'custom', path: ['loads'], message: `${glasses} glasses; a round has at most 8` })
+    if (glasses > MOST_GLASSES)
+      ctx.addIssue({
+        code: 'custom',
+        path: ['loads'],
+        message: `${glasses} glasses; a round has at most ${MOST_GLASSES}`,
+      })
     for (const id of Object.keys(round.clocks))
       if (!ids.includes(id))
         ctx.addIssue({ code: 'custom', path: ['clocks', id], message: 'is the clock of a load that is not there' })

@@ -7,7 +7,7 @@ import { useHouse } from '../../app/house.tsx'
 import { drinkQuery, editionsQuery } from '../../app/queries.ts'
 import { NeedShelfFor } from '../../shelf/NeedShelf.tsx'
 import type { RailDrink } from '../rail/index.ts'
-import { InHand, RailFoot, useInHand, useRailMenu } from '../rail/index.ts'
+import { InHand, type Light, RailFoot, useInHand, useRailMenu } from '../rail/index.ts'
 import { Card } from './Card.tsx'
 import { FindCard } from './FindCard.tsx'
 import { type CardFilter, isIn } from './findCards.ts'
@@ -34,15 +34,7 @@ export function CardsPage() {
 type Known = RailDrink & { document: NonNullable<RailDrink['document']> }
 const isKnown = (d: RailDrink): d is Known => d.document !== undefined
 
-function Cards({
-  drinks,
-  isLight,
-  onLight,
-}: {
-  drinks: readonly RailDrink[]
-  isLight: boolean
-  onLight: (on: boolean) => void
-}) {
+function Cards({ drinks, isLight, onLight }: Light & { drinks: readonly RailDrink[] }) {
   const { book, well, clock } = useHouse()
   const edition = useQuery(editionsQuery).data?.[0]
   const [search, setSearch] = useSearchParams()
@@ -138,7 +130,7 @@ function Cards({
           ›
         </button>
       </div>
-      <RailFoot>
+      <RailFoot light={{ isLight, onLight }}>
         {filter && (
           <button type="button" className="rail-quiet text-ink underline" onClick={() => setFilter(undefined)}>
             all cards
@@ -147,9 +139,6 @@ function Cards({
         <Link className="rail-quiet" to="/rail">
           Rail
         </Link>
-        <button type="button" className="rail-quiet" aria-pressed={isLight} onClick={() => onLight(!isLight)}>
-          {isLight ? 'Dark' : 'Light'}
-        </button>
       </RailFoot>
     </main>
   )

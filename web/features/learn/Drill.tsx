@@ -37,6 +37,7 @@ export function Drill({ edition, answers, onClose }: DrillProps) {
   const askedMs = useRef(beganMs)
   const again = useRef(new Set<string>())
   const answeredMs = useRef(0)
+  const isSending = useRef(false)
   const question = queue[0]
   const [isOver, setOver] = useState(first.length === 0)
 
@@ -65,6 +66,7 @@ export function Drill({ edition, answers, onClose }: DrillProps) {
       isRight(question, given) || wasAskedAgain
         ? rest
         : [...rest.slice(0, AGAIN_BEHIND), question, ...rest.slice(AGAIN_BEHIND)]
+    answeredMs.current = Date.now()
     setGiven(undefined)
     setDraft(undefined)
     setQueue(next)
@@ -72,14 +74,17 @@ export function Drill({ edition, answers, onClose }: DrillProps) {
     if (next.length === 0 || (Date.now() - beganMs) / 1000 > TEN_MINUTES_S) setOver(true)
   }
   const send = async () => {
-    storeAnswers(undefined)
+    // The second tap on the button before is not a look at what was wrong.
+    if (isSending.current || Date.now() - answeredMs.current < LOOK_MS) return
+    isSending.current = true
     try {
-      if (mine.length > 0 && (await sendPractice({ kind: 'drill', well: well.slug, answers: mine })))
-        toast('Kept here, and sent when the house is heard.')
+      const isKept = mine.length > 0 && (await sendPractice({ kind: 'drill', well: well.slug, answers: mine }))
+      // On the disk until they lie somewhere else: nobody answers twice because a tablet fell.
+      storeAnswers(undefined)
+      if (isKept) toast('Kept here, and sent when the house is heard.')
       onClose()
     } catch (error) {
-      // Nobody answers twice because something else went wrong.
-      storeAnswers({ person: who.id, well: well.slug, answers: mine })
+      isSending.current = false
       toast.error((error as Error).message)
     }
   }

@@ -7,7 +7,7 @@ import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
-import { RailFoot } from '../rail/index.ts'
+import { type Light, RailFoot } from '../rail/index.ts'
 import { HandWords } from './HandWords.tsx'
 import {
   answersIn,
@@ -20,13 +20,11 @@ import {
 } from './practice.ts'
 import type { Edition } from './useEdition.ts'
 
-interface LearnHomeProps {
+interface LearnHomeProps extends Light {
   edition: Edition
   own: UseQueryResult<SaidPractice[]>
   answers: LearnAnswer[]
   onDo: (what: 'drill' | 'pours') => void
-  isLight: boolean
-  onLight: (on: boolean) => void
 }
 
 /** How far one is, what ten minutes would ask, and what one's hand pours. */
@@ -93,13 +91,10 @@ export function LearnHome({ edition, own, answers, onDo, isLight, onLight }: Lea
           {asked.length === 0 ? 'Nothing is due today' : 'Ten minutes'}
         </button>
       </div>
-      <RailFoot>
+      <RailFoot light={{ isLight, onLight }}>
         <Link className="rail-quiet" to="/rail">
           Rail
         </Link>
-        <button type="button" className="rail-quiet" aria-pressed={isLight} onClick={() => onLight(!isLight)}>
-          {isLight ? 'Dark' : 'Light'}
-        </button>
       </RailFoot>
     </main>
   )
@@ -110,13 +105,13 @@ function useLeftOver(person: number): void {
   useEffect(() => {
     const left = storedAnswers(person)
     if (!left) return
-    storeAnswers(undefined)
+    // On the disk until they lie somewhere else; sent twice they count once.
     sendPractice({ kind: 'drill', well: left.well, answers: left.answers }).then(
-      () => toast('Your last answers are counted, too.'),
-      (error: Error) => {
-        storeAnswers(left)
-        toast.error(error.message)
+      () => {
+        storeAnswers(undefined)
+        toast('Your last answers are counted, too.')
       },
+      (error: Error) => void toast.error(error.message),
     )
   }, [person])
 }

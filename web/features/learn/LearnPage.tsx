@@ -3,7 +3,7 @@ import { useMemo, useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
 import { NeedShelfFor } from '../../shelf/NeedShelf.tsx'
-import { InHand, type RailDrink, useInHand, useRailMenu } from '../rail/index.ts'
+import { InHand, type Light, type RailDrink, useInHand, useRailMenu } from '../rail/index.ts'
 import { Drill } from './Drill.tsx'
 import { LearnHome } from './LearnHome.tsx'
 import { PourTest } from './PourTest.tsx'
@@ -26,14 +26,7 @@ export function LearnPage() {
   )
 }
 
-function Learn({
-  drinks,
-  ...light
-}: {
-  drinks: readonly RailDrink[]
-  isLight: boolean
-  onLight: (on: boolean) => void
-}) {
+function Learn({ drinks, ...light }: Light & { drinks: readonly RailDrink[] }) {
   const who = useWho()
   const edition = useEdition(drinks)
   const [isDoing, setDoing] = useState<'drill' | 'pours'>()

@@ -11,15 +11,7 @@ import { dropRound, takeUp, takeUpHere } from './sendRound.ts'
 const MOST_AGAIN = 5
 
 /** Rounds that are put aside, here or on another tablet; and the last ones, to be made again. */
-export function Aside({
-  rounds,
-  isOften,
-  onAgain,
-}: {
-  rounds: Rounds
-  isOften: boolean
-  onAgain: (round: SaidRound) => void
-}) {
+export function Aside({ rounds, onAgain }: { rounds: Rounds; onAgain: (round: SaidRound) => void }) {
   const { book, clock, well } = useHouse()
   const nameOf = (slug: string) => book.wells.find((w) => w.slug === slug)?.name ?? slug
   const timeOf = (at: string) =>
@@ -81,7 +73,7 @@ export function Aside({
           </ul>
         </section>
       )}
-      {isOften && rounds.made.length > 0 && (
+      {rounds.made.length > 0 && (
         <section aria-label="Made tonight">
           <h2 className="caption">
             Made tonight: {rounds.glasses} {rounds.glasses === 1 ? 'glass' : 'glasses'}

@@ -125,16 +125,13 @@ export function AskPanel({ drinks, isLight, onLight }: AskPanelProps) {
           onMake={make}
         />
       </div>
-      <RailFoot>
+      <RailFoot light={{ isLight, onLight }}>
         <Link className="rail-quiet" to="/cards">
           Cards
         </Link>
         <Link className="rail-quiet" to="/learn">
           Learn
         </Link>
-        <button type="button" className="rail-quiet" aria-pressed={isLight} onClick={() => onLight(!isLight)}>
-          {isLight ? 'Dark' : 'Light'}
-        </button>
       </RailFoot>
     </main>
   )

@@ -55,6 +55,7 @@ export function BeforeCard({ round, onBegin, onPark }: { round: Round; onBegin: 
   const dark = useDarkNow(round)
   const buildOrder = book.settings.buildOrder ?? 'cheapestFirst'
   const isOrderTold = useToldOnce()
+  const isSeen = useSeen()
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <div className="min-h-0 flex-1 overflow-y-auto px-4 py-3">
@@ -145,7 +146,7 @@ export function BeforeCard({ round, onBegin, onPark }: { round: Round; onBegin: 
         <button
           type="button"
           className="rail-act rail-main"
-          disabled={!isOrdered || (problem !== undefined && !hasBegun)}
+          disabled={!isSeen || !isOrdered || (problem !== undefined && !hasBegun)}
           onClick={onBegin}
         >
           {lines.some((c) => c.isSafety) ? 'Said: begin' : 'Begin'}
@@ -154,6 +155,18 @@ export function BeforeCard({ round, onBegin, onPark }: { round: Round; onBegin: 
       <RailFoot />
     </main>
   )
+}
+
+/** The second tap of a wet thumb on the button before would pass over what the guest has to hear. */
+const SEEN_MS = 400
+
+function useSeen(): boolean {
+  const [isSeen, setSeen] = useState(false)
+  useEffect(() => {
+    const timer = setTimeout(() => setSeen(true), SEEN_MS)
+    return () => clearTimeout(timer)
+  }, [])
+  return isSeen
 }
 
 const TOLD = 'conch:told-order'

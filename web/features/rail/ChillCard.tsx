@@ -26,6 +26,8 @@ interface ChillCardProps {
   step: Step
   steps: readonly Step[]
   load: LoadToMake
+  /** What can be reckoned of the loads is; a load without it is outside of what is known. */
+  isReckoned: boolean
   onTick: () => void
   onLook: (id: string) => void
 }
@@ -53,7 +55,7 @@ const setClock = (load: string, clock: Round['clocks'][string] | undefined) =>
   })
 
 /** The clock of a chill: a machine counts down, a hand counts up; in which window it is, and what the glass would be now. */
-export function ChillCard({ round, step, steps, load, onTick, onLook }: ChillCardProps) {
+export function ChillCard({ round, step, steps, load, isReckoned, onTick, onLook }: ChillCardProps) {
   const { book } = useHouse()
   const clock = useChillClock(load.document, load.made, book, round.well)
   const kept = round.clocks[load.id]
@@ -65,7 +67,13 @@ export function ChillCard({ round, step, steps, load, onTick, onLook }: ChillCar
       <section aria-label="The step in hand" className="min-h-0 flex-1 px-4 pt-3">
         <p className="text-xl text-soft">{step.name}</p>
         <p className="rail-amount">{step.amount}</p>
-        <p className="late text-xl text-soft">reckoning its window …</p>
+        {isReckoned && !load.made ? (
+          <p role="status" className="border-l-4 border-mind pl-3 text-2xl">
+            Nothing is known of this load here: count the seconds yourself, and taste it before it goes out.
+          </p>
+        ) : (
+          <p className="late text-xl text-soft">reckoning its window …</p>
+        )}
       </section>
     )
   if (missing.length > 0 && !isSure && kept === undefined && !isTicked(round, step))

@@ -8,7 +8,7 @@ import {
   stepInHand,
   withTick,
 } from '@conch/core/service'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import { toast } from 'sonner'
 import { BeforeCard } from './BeforeCard.tsx'
 import { ChillCard } from './ChillCard.tsx'
@@ -22,12 +22,15 @@ import { useDarkNow } from './useDarkNow.ts'
 import { useSteps } from './useSteps.ts'
 import { WrongAmount } from './WrongAmount.tsx'
 
+const SECOND_TAP_MS = 280
+
 /** One round, led through step by step. */
 export function MakeRound({ round }: { round: Round }) {
   const [looked, setLooked] = useState<string>()
   const [isWrong, setWrong] = useState(false)
   const [isEnding, setEnding] = useState(false)
-  const { toMake, steps } = useSteps(round)
+  const [isParking, setParking] = useState(false)
+  const { toMake, steps, isReckoned } = useSteps(round)
   const dark = useDarkNow(round)
   const step = stepInHand(steps, round, looked)
   const skipped = skippedOf(steps, round)
@@ -45,17 +48,31 @@ export function MakeRound({ round }: { round: Round }) {
     if (to) setLooked(to.id)
   }
   const park = async () => {
-    setRound(undefined)
+    if (isParking) return
+    setParking(true)
     try {
+      // It is let go of here only when it lies somewhere else: a tablet that falls in between has it still.
       const kept = await parkRound(round)
+      setRound(undefined)
       toast(
         kept === undefined ? 'Put aside: any tablet can take it up.' : 'Put aside here; sent when the house is heard.',
       )
     } catch (error) {
-      // Nothing is lost: it is in hand again.
-      setRound(round)
+      setParking(false)
       toast.error((error as Error).message)
     }
+  }
+  // A wet thumb taps twice: the second tap is none, or a line would be ticked that nobody poured.
+  const tappedMs = useRef(0)
+  const isSecondTap = () => Date.now() - tappedMs.current < SECOND_TAP_MS
+  const onDone = (of: Step) => {
+    if (isSecondTap()) return
+    tappedMs.current = Date.now()
+    tick(of, !isTicked(round, of))
+  }
+  const onBegin = () => {
+    tappedMs.current = Date.now()
+    changeRound((now) => withTick(now, BEFORE, true))
   }
 
   if (isDone)
@@ -68,14 +85,7 @@ export function MakeRound({ round }: { round: Round }) {
         }}
       />
     )
-  if (!isRead)
-    return (
-      <BeforeCard
-        round={round}
-        onBegin={() => changeRound((now) => withTick(now, BEFORE, true))}
-        onPark={() => void park()}
-      />
-    )
+  if (!isRead) return <BeforeCard round={round} onBegin={onBegin} onPark={() => void park()} />
   if (!step) return <NoSteps round={round} onPark={() => void park()} />
   const load = toMake.find((l) => l.id === step.load) as LoadToMake
   return (
@@ -98,7 +108,12 @@ export function MakeRound({ round }: { round: Round }) {
       ) : (
         <>
           {step.kind === 'chill' ? (
-            <ChillCard key={step.id} {...{ round, step, steps, load }} onTick={() => tick(step)} onLook={setLooked} />
+            <ChillCard
+              key={step.id}
+              {...{ round, step, steps, load, isReckoned }}
+              onTick={() => tick(step)}
+              onLook={setLooked}
+            />
           ) : (
             <StepCard step={step} load={load} round={round} />
           )}
@@ -121,7 +136,7 @@ export function MakeRound({ round }: { round: Round }) {
               <button
                 type="button"
                 className={`rail-act rail-main ${isTicked(round, step) ? 'opacity-60' : ''}`}
-                onClick={() => tick(step, !isTicked(round, step))}
+                onClick={() => onDone(step)}
               >
                 {isTicked(round, step) ? '✓ Done: take it back' : 'Done'}
               </button>

@@ -6,11 +6,12 @@ import { useWho } from '../../app/who.ts'
 import { SignInDialog } from '../people/index.ts'
 import { railTray } from './railTray.ts'
 import { isQuiet, setQuiet } from './signal.ts'
+import type { Light } from './useInHand.ts'
 
 const DeviceTray = lazy(() => import('../../devices/DeviceTray.tsx').then((m) => ({ default: m.DeviceTray })))
 
 /** Who is here, whether the house is heard, and what is seldom wanted: one line at the foot, out of the way. */
-export function RailFoot({ children }: { children?: ReactNode }) {
+export function RailFoot({ light, children }: { light?: Light; children?: ReactNode }) {
   const { well } = useHouse()
   const who = useWho()
   const since = useAloneSince()
@@ -52,6 +53,16 @@ export function RailFoot({ children }: { children?: ReactNode }) {
           Sound
         </button>
         {children}
+        {light && (
+          <button
+            type="button"
+            className="rail-quiet"
+            aria-pressed={light.isLight}
+            onClick={() => light.onLight(!light.isLight)}
+          >
+            {light.isLight ? 'Dark' : 'Light'}
+          </button>
+        )}
         <button
           type="button"
           className="rail-quiet max-lg:hidden"

@@ -68,11 +68,7 @@ export function ThisRound({ asked, setAsked, drinks, tables, problem, onMake }: 
           ))}
         </ul>
         {asked.length === 0 && rounds && (
-          <Aside
-            rounds={rounds}
-            isOften={drinks.length > 0}
-            onAgain={(round: SaidRound) => setAsked(fromRound(round, drinks))}
-          />
+          <Aside rounds={rounds} onAgain={(round: SaidRound) => setAsked(fromRound(round, drinks))} />
         )}
       </div>
       {problem && (

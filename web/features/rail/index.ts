@@ -2,5 +2,5 @@
 
 export { InHand } from './InHand.tsx'
 export { RailFoot } from './RailFoot.tsx'
-export { useInHand } from './useInHand.ts'
+export { type Light, useInHand } from './useInHand.ts'
 export { type RailDrink, useRailMenu } from './useRailMenu.ts'

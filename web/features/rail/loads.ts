@@ -1,12 +1,11 @@
 /** The loads of a round, put together and taken apart by hand before anything is poured. */
 
-import type { Round } from '@conch/core/service'
+import { MOST_IN_ONE, type Round } from '@conch/core/service'
 
 export type Loads = Round['loads']
 type Load = Loads[number]
 
 const LETTERS = 'abcdefgh'
-const MOST_IN_ONE = 6
 
 /** A load keeps its letter, by which its ticks go; one that is split off gets a free one. */
 export function lettered(loads: Loads): Loads {

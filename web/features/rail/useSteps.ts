@@ -28,5 +28,5 @@ export function useSteps(round: Round) {
     [loads, poured, made],
   )
   const steps = useMemo(() => stepsOf(toMake, book, round.well), [toMake, book, round.well])
-  return { toMake, steps }
+  return { toMake, steps, isReckoned: made !== undefined }
 }

@@ -76,6 +76,9 @@ test('cards: next and back by swipe and keys, by first letters, by the bottle in
   await page.setViewportSize({ width: 390, height: 844 })
   await page.goto(`${demo.url}/cards?drink=low-water-bell`)
   await expect(title).toHaveText('Low Water Bell')
+  // Nothing runs out of a phone at its side.
+  const article = page.getByRole('article')
+  expect(await article.evaluate((e) => e.scrollWidth - e.clientWidth)).toBeLessThanOrEqual(0)
   await noViolations(page)
   await context.close()
 })

@@ -17,3 +17,11 @@ export function hasAllWords(text: string, search: string): 0 | 1 {
     ? 1
     : 0
 }
+
+/** Whether some word of a name, or the whole of it, begins so. Nothing begins with nothing. */
+export function beginsWith(name: string, letters: string): boolean {
+  const wanted = plainText(letters).trim()
+  if (wanted === '') return false
+  const plain = plainText(name)
+  return plain.startsWith(wanted) || plain.split(/[^a-z0-9]+/).some((word) => word.startsWith(wanted))
+}

@@ -1,7 +1,7 @@
 /** Rounds that came to the house, and the ends of those that were put aside. */
 
 import type { RoundDocument, RoundEnd } from '@conch/core/service'
-import { and, asc, desc, eq, gte, isNull } from 'drizzle-orm'
+import { and, asc, desc, eq, gte, isNull, sql } from 'drizzle-orm'
 import type { Database } from '../database/index.ts'
 import { roundEnds, rounds } from '../database/roundSchema.ts'
 
@@ -21,13 +21,16 @@ const plain = (row: Omit<StoredRound, 'savedAt'> & { savedAt: Date }): StoredRou
 const MOST_PARKED = 40
 const MOST_MADE = 500
 
+/** What somebody finished meanwhile is not put aside any more, whether or not anybody said that they took it up. */
+const IS_NOT_MADE = sql`not exists (select 1 from ${rounds} as finished where finished.key = ${rounds.key} and finished.state = 'made')`
+
 /** Put aside and not ended, oldest first; and finished since a moment, newest first. */
 export async function loadRounds(db: Database, since: Date): Promise<{ parked: StoredRound[]; made: StoredRound[] }> {
   const parked = await db
     .select(FIELDS)
     .from(rounds)
     .leftJoin(roundEnds, eq(roundEnds.round, rounds.id))
-    .where(and(eq(rounds.state, 'parked'), isNull(roundEnds.id)))
+    .where(and(eq(rounds.state, 'parked'), isNull(roundEnds.id), IS_NOT_MADE))
     .orderBy(asc(rounds.id))
     .limit(MOST_PARKED)
   const made = await db

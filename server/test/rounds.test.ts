@@ -78,6 +78,17 @@ describe.each(BACKENDS)('rounds, %s', (backend) => {
     expect((await rounds()).parked.filter((p) => p.round.key === of.key)).toEqual([])
   })
 
+  it('finished on a tablet that could not say that it took it up, is not put aside any more', async () => {
+    const of = round()
+    const other = (await say('parked')).body
+    const { id } = (await say('parked', of)).body
+    expect((await rounds()).parked.map((p) => p.id)).toEqual(expect.arrayContaining([id, other.id]))
+    expect((await say('made', of, OTHER)).status).toBe(201)
+    const after = (await rounds()).parked.map((p) => p.id)
+    expect(after).not.toContain(id)
+    expect(after).toContain(other.id)
+  })
+
   it('is thrown away, and that is written down with who did it', async () => {
     const { id } = (await say('parked')).body
     expect((await end(id, 'dropped', OTHER)).status).toBe(200)

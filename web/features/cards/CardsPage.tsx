@@ -116,11 +116,11 @@ function Cards({ drinks, isLight, onLight }: Light & { drinks: readonly RailDrin
         <button type="button" className="rail-act text-3xl" aria-label="The card before" onClick={() => go(-1)}>
           ‹
         </button>
-        <button type="button" className="rail-act" onClick={() => setFinding(true)}>
+        <button type="button" className="rail-act px-2 whitespace-nowrap" onClick={() => setFinding(true)}>
           Find …
         </button>
         {!other && card && card.state !== 'dark' && card.state !== 'off' ? (
-          <Link className="rail-act" to={`/rail?ask=${card.drink}`}>
+          <Link className="rail-act px-2 whitespace-nowrap" to={`/rail?ask=${card.drink}`}>
             Make it
           </Link>
         ) : (

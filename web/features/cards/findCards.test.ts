@@ -1,6 +1,7 @@
+import { beginsWith } from '@conch/core/text'
 import { describe, expect, it } from 'vitest'
 import { testDrink, testHouse } from '../../../core/testing/house.ts'
-import { beginsWith, findCards, isIn } from './findCards.ts'
+import { findCards, isIn } from './findCards.ts'
 
 const BOOK = testHouse()
 const card = (drink: string, name: string, changes = {}) => ({ drink, name, document: testDrink({ name, ...changes }) })

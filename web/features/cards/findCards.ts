@@ -3,7 +3,7 @@
 import type { DrinkDocument } from '@conch/core/drink'
 import { resolveDrink } from '@conch/core/drink'
 import type { HouseBook } from '@conch/core/house'
-import { plainText } from '@conch/core/text'
+import { beginsWith } from '@conch/core/text'
 
 export interface CardDrink {
   drink: string
@@ -22,14 +22,6 @@ export interface CardFilter {
 export interface Found {
   drinks: CardDrink[]
   filters: (CardFilter & { count: number })[]
-}
-
-/** Whether some word of a name, or the whole of it, begins so. */
-export function beginsWith(name: string, letters: string): boolean {
-  const wanted = plainText(letters).trim()
-  if (wanted === '') return false
-  const plain = plainText(name)
-  return plain.startsWith(wanted) || plain.split(/[^a-z0-9]+/).some((word) => word.startsWith(wanted))
 }
 
 /** Every bottle that a drink pours at a well tonight, and its glass. */

@@ -4,6 +4,7 @@ import { roundSchema } from '@conch/core/service/roundSchema'
 import { useState } from 'react'
 import { toast } from 'sonner'
 import { waitingTaps } from '../../alone/taps.ts'
+import { ApiError } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
 import { BEFORE, roundWords, setRound } from './railRound.ts'
 import { dropRound, takeUp, takeUpHere } from './sendRound.ts'
@@ -20,13 +21,24 @@ export function Aside({ rounds, onAgain }: { rounds: Rounds; onAgain: (round: Sa
     )
   const said = (error: unknown) => void toast.error(error instanceof Error ? error.message : String(error))
   // Whoever takes it up makes it where they stand: with the ice and the machines of this well.
-  const take = (round: Round) =>
-    setRound({
-      ...round,
-      well: well.slug,
-      // Other bottles stand here: what the guest has to hear is said again.
-      ticks: round.ticks.filter((t) => t !== BEFORE || round.well === well.slug),
-    })
+  const here = (round: Round): Round => ({
+    ...round,
+    well: well.slug,
+    // Other bottles stand here: what the guest has to hear is said again.
+    ticks: round.ticks.filter((t) => t !== BEFORE || round.well === well.slug),
+  })
+  // On this tablet before the house lets go of it: an answer that is lost loses no round.
+  const take = async (parked: SaidRound) => {
+    setRound(here(parked.round))
+    try {
+      await takeUp(parked)
+    } catch (error) {
+      const isAway = error instanceof ApiError && error.isAway
+      if (isAway) return void toast('The house is not heard: should somebody else take it up too, it is finished once.')
+      setRound(undefined)
+      said(error)
+    }
+  }
   // Put aside here while the house was away: nobody else knows of it yet.
   const waiting = waitingTaps.use().flatMap((tap) => {
     if (tap.kind !== 'round' || tap.refused) return []
@@ -45,7 +57,7 @@ export function Aside({ rounds, onAgain }: { rounds: Rounds; onAgain: (round: Sa
                 <button
                   type="button"
                   className="rail-act w-full justify-between px-3 text-left"
-                  onClick={() => takeUpHere(place).then(() => take(round), said)}
+                  onClick={() => takeUpHere(place).then(() => setRound(here(round)), said)}
                 >
                   <span className="min-w-0 break-words">{roundWords(round)}</span>
                   <span className="text-base text-soft">{by} · not sent yet</span>
@@ -57,7 +69,7 @@ export function Aside({ rounds, onAgain }: { rounds: Rounds; onAgain: (round: Sa
                 <button
                   type="button"
                   className="rail-act min-w-0 flex-1 justify-between px-3 text-left"
-                  onClick={() => takeUp(parked).then(take, said)}
+                  onClick={() => void take(parked)}
                 >
                   <span className="min-w-0 break-words">
                     {roundWords(parked.round)}

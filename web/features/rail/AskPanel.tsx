@@ -1,5 +1,5 @@
 import { MOST_GLASSES } from '@conch/core/service'
-import { plainText } from '@conch/core/text'
+import { beginsWith } from '@conch/core/text'
 import { useMemo, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
@@ -63,12 +63,7 @@ export function AskPanel({ drinks, isLight, onLight }: AskPanelProps) {
     )
   }
   const problem = planned && !planned.outcome.ok ? planned.outcome : undefined
-  const isFound = ({ name }: RailDrink) => {
-    const words = plainText(name).split(/[^a-z0-9]+/)
-    const wanted = plainText(letters).trim()
-    return wanted === '' || words.some((w) => w.startsWith(wanted)) || plainText(name).startsWith(wanted)
-  }
-  const shown = drinks.filter(isFound)
+  const shown = letters.trim() === '' ? drinks : drinks.filter((d) => beginsWith(d.name, letters))
   const chapters = [...new Set(shown.map((d) => d.chapter))]
   return (
     <main className="flex min-h-0 flex-1 flex-col">

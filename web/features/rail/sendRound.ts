@@ -35,9 +35,9 @@ export const finishRound = (round: Round, skipped: string[]) => send('made', rou
 export const parkRound = (round: Round) => send('parked', round, [])
 
 /** One hand takes it, whoever reaches for it. @throws ApiError where somebody was faster, saying who */
-export async function takeUp({ id }: Pick<SaidRound, 'id'>): Promise<Round> {
+export async function takeUp({ id }: Pick<SaidRound, 'id'>): Promise<void> {
   try {
-    return (await api.post(`/api/rounds/${id}/end`, saidRoundSchema, { why: 'takenUp' })).round
+    await api.post(`/api/rounds/${id}/end`, saidRoundSchema, { why: 'takenUp' })
   } finally {
     await again()
   }

@@ -37,10 +37,27 @@ test('a number of a well that hurts the menu is asked about first', async ({ dem
   await expect(asked).toContainText(/leaves? (its|their) standard/)
   await asked.getByRole('button', { name: 'Not yet' }).click()
   await expect(room).toHaveValue(was)
-  // What moves nothing out of its standard is simply saved.
+  // What moves nothing out of its standard is simply saved; whoever leaves before it is, is asked first.
+  const leaving: string[] = []
+  page.on('dialog', (dialog) => {
+    leaving.push(dialog.type())
+    void dialog.dismiss()
+  })
+  let go = () => {}
+  const held = new Promise<void>((resolve) => (go = resolve))
+  await page.route('**/api/wells/hearth', async (route) => {
+    await held
+    await route.continue()
+  })
+  const saved = page.waitForResponse((r) => r.request().method() === 'PUT' && r.url().endsWith('/api/wells/hearth'))
   await room.fill(String(Number(was) + 0.5))
   await room.press('Enter')
+  await page.evaluate(() => location.reload())
+  await expect.poll(() => leaving).toEqual(['beforeunload'])
+  go()
+  expect((await saved).ok()).toBe(true)
   await expect(asked).toHaveCount(0)
+  await page.unrouteAll()
   await page.reload()
   await expect(room).toHaveValue(String(Number(was) + 0.5))
 })

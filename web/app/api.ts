@@ -8,6 +8,7 @@ import {
   SEES,
 } from '@conch/contract'
 import type { z } from 'zod'
+import { untilSaved } from './leaving.ts'
 import { doubtLine, lineNow, onLine } from './line.ts'
 import { forgetWho, lockWho, readWho } from './who.ts'
 
@@ -268,7 +269,7 @@ async function write<T>(schema: z.ZodType<T>, method: string, path: string, body
       return attempt(left - 1)
     }
   }
-  const mine = attempt(TRIES - 1).finally(() => underWay.delete(said))
+  const mine = untilSaved(attempt(TRIES - 1).finally(() => underWay.delete(said)))
   underWay.set(said, mine)
   return mine
 }

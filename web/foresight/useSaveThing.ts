@@ -2,6 +2,7 @@ import { changedSchema, type Foresee } from '@conch/contract'
 import { useQueryClient } from '@tanstack/react-query'
 import { toast } from 'sonner'
 import { ApiError, api } from '../app/api.ts'
+import { untilSaved } from '../app/leaving.ts'
 import { refreshHouse } from '../app/queries.ts'
 import { foretell } from './BeforeSaving.tsx'
 import { askBeforeSaving } from './question.ts'
@@ -27,14 +28,18 @@ async function mayBeSaved(path: string, document: unknown): Promise<boolean> {
   }
 }
 
+async function saveAt(path: string, document: unknown, revision: number): Promise<boolean> {
+  if (!(await mayBeSaved(path, document))) return false
+  await api.put(path, changedSchema, { document, revision })
+  return true
+}
+
 /** Saves one thing of the house; a refusal is told where one looks. Says whether it was saved. */
 export function useSaveThing() {
   const queryClient = useQueryClient()
   return async (path: string, document: unknown, revision: number): Promise<boolean> => {
     try {
-      if (!(await mayBeSaved(path, document))) return false
-      await api.put(path, changedSchema, { document, revision })
-      return true
+      return await untilSaved(saveAt(path, document, revision))
     } catch (error) {
       toast.error(error instanceof Error ? error.message : String(error))
       return false

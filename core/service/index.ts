@@ -15,7 +15,7 @@ export {
 } from './clock.ts'
 export { GUEST_WISHES, type GuestWish, type WishAsked, wishAsked } from './guestWish.ts'
 export { MOST_GLASSES, MOST_IN_ONE } from './limits.ts'
-export { isShareable, isWorked, type LoadMade, type MadeLoad, makeLoad } from './load.ts'
+export { type InTin, isShareable, isWorked, type LoadMade, leftSo, type MadeLoad, makeLoad } from './load.ts'
 export { HALF_HOUR_S, ORDER_PACES, type Order, type OrderPace, ordersBy } from './orders.ts'
 export {
   type AskedFor,
@@ -26,6 +26,6 @@ export {
   planRound,
 } from './plan.ts'
 export { isTicked, missingBefore, nextAfter, skippedOf, stepInHand, withTick } from './progress.ts'
-export { type InTin, type Rescue, rescueOf, type ToPour } from './rescue.ts'
+export { type Rescue, rescueOf, type ToPour } from './rescue.ts'
 export type { Round, RoundDocument, RoundEnd, RoundLoad, RoundState } from './roundSchema.ts'
 export { type LoadToMake, type SharedPour, STEP_KINDS, type Step, type StepKind, stepsOf } from './steps.ts'

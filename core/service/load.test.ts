@@ -10,8 +10,10 @@ import {
   standardFrom,
 } from '../drink/index.ts'
 import { massGOf } from '../liquid/index.ts'
+import { distanceFrom } from '../means/index.ts'
 import { testDrink, testHouse } from '../testing/house.ts'
-import { glassOf, makeLoad, sharedOf } from './load.ts'
+import { afterWorking, chillClock, readingAt } from './clock.ts'
+import { glassOf, type InTin, leftSo, type MadeLoad, makeLoad, pouredOtherwise, sharedOf } from './load.ts'
 
 const BOOK = testHouse()
 const resolved = (document: DrinkDocument, well: string) => {
@@ -24,6 +26,8 @@ function promising(document: DrinkDocument, well: string): DrinkDocument {
   const made = computeDrink(resolved(document, well))
   return made.ok ? { ...document, standard: standardFrom(made.result.predictions) } : document
 }
+
+const diluted = ({ predictions }: MadeLoad) => predictions.dilutionPct?.value ?? 0
 
 const METHODS = ['hardShake', 'crushedShake', 'whipShake', 'flashBlend', 'fullBlend', 'stir'] as const
 const anyDrink = fc.record({
@@ -140,5 +144,69 @@ describe('several glasses of a drink in one go', () => {
       why: 'tooFull',
       words: expect.stringMatching(/^2 in one go are \d+ ml with the least ice; it works with 250 ml$/),
     })
+  })
+})
+
+describe('a load with too much of something left in it', () => {
+  it('is reckoned with what is in, and its seconds change only where that lands', () => {
+    const outcomes = new Set<string>()
+    fc.assert(
+      fc.property(
+        anyDrink,
+        fc.constantFrom(0, 1, 2),
+        fc.double({ min: 1, max: 1.8, noNaN: true }),
+        (any, line, times) => {
+          const document = drinkOf(any)
+          const glasses = any.glasses - 1
+          const load = makeLoad(document, BOOK, any.well, glasses)
+          if (!load.ok) return
+          const { made } = load
+          const oneMl = [any.rumMl, any.limeMl, any.syrupMl][line] as number
+          const inTin = { [line]: oneMl * glasses * times }
+          const left = leftSo(document, BOOK, any.well, made, inTin)
+          const moreMl = oneMl * glasses * (times - 1)
+          if (left === made) {
+            outcomes.add('as it was')
+            expect(moreMl).toBeLessThanOrEqual(0.5)
+            return
+          }
+          expect(left.liquidMl - made.liquidMl).toBeCloseTo(moreMl, -0.5)
+          const wrong = pouredOtherwise(resolved(document, any.well), glasses, inTin)
+          const before = glassOf(sharedOf(wrong, glasses, made.iceTimes), made.durationS)
+          if (!before.ok) throw new Error('it can be computed with other seconds')
+          const overflowMl = before.report?.fill.overflowMl ?? 0
+          const was = distanceFrom({ predictions: before.predictions, overflowMl }, made.standard)
+          // It never proposes something further off than what a hand would do without it.
+          expect(left.worst).toBeLessThanOrEqual(was.worst + 1e-9)
+          if (left.window === made.window) {
+            outcomes.add('nothing helps')
+            expect(left.worst).toBeGreaterThan(1)
+            expect(left.durationS).toBe(made.durationS)
+          } else {
+            outcomes.add(left.durationS === made.durationS ? 'same seconds' : 'other seconds')
+            expect(left.worst).toBeLessThanOrEqual(1)
+            expect(left.durationS).toBeGreaterThanOrEqual((left.window?.lowS ?? 0) - 1e-9)
+            expect(left.durationS).toBeLessThanOrEqual((left.window?.highS ?? 0) + 1e-9)
+          }
+          // The clock reads the same glass at its seconds.
+          const clock = chillClock(document, BOOK, any.well, left)
+          if (!clock || left.durationS === undefined) throw new Error('bug: it is chilled')
+          expect(Math.abs((readingAt(clock, left.durationS)?.dilutionPct ?? 0) - diluted(left))).toBeLessThan(2)
+          const worked = afterWorking(document, BOOK, any.well, left, left.durationS)
+          expect(worked?.worst).toBeCloseTo(left.worst, 2)
+        },
+      ),
+      { numRuns: 150 },
+    )
+    expect([...outcomes].sort()).toEqual(['as it was', 'nothing helps', 'other seconds', 'same seconds'])
+  })
+
+  it('still wants what is not all in: that is poured, not left', () => {
+    const document = promising(testDrink({ stages: [{ method: 'crushedShake', durationS: 6 }] }), 'front')
+    const load = makeLoad(document, BOOK, 'front', 2)
+    if (!load.ok) throw new Error(load.words)
+    const left = (inTin: InTin) => leftSo(document, BOOK, 'front', load.made, inTin).predictions
+    expect(left({ 0: 150 })).not.toEqual(load.made.predictions)
+    expect(left({ 0: 150, 1: 10 })).toEqual(left({ 0: 150 }))
   })
 })

@@ -60,9 +60,14 @@ export interface ClockWindow {
   isOpenEnded: boolean
 }
 
+/** How much is in the vessel, ml by the line's index; of a line that is left out nothing is known to be wrong. */
+export type InTin = Readonly<Record<number, number>>
+
 /** How one load is made, and what stands in each of its glasses. */
 export interface MadeLoad {
   glasses: number
+  /** There was poured too much of something, and it was left so: what is in, by line. */
+  inTin?: InTin
   /** Of all in the vessel; and how many times the ice for one that is, before a hand scoops it. */
   ice: readonly IcePortion[]
   iceTimes: number
@@ -104,6 +109,24 @@ const SAME_WORST = 0.05
 
 /** Whether a drink is made in a tin that several can share; else it is made in its glass. */
 export const isShareable = ({ stages }: Pick<ResolvedDrink, 'stages'>): boolean => stages[0]?.inGlass === false
+
+/** Nobody sees that at the jigger, ml. */
+export const SAME_ML = 0.5
+
+/** Whether more is in the vessel than so many glasses want. */
+export const isTooMuchIn = ({ pours }: ResolvedDrink, glasses: number, inTin: InTin): boolean =>
+  pours.some(({ volumeMl }, index) => (inTin[index] ?? 0) > volumeMl * glasses + SAME_ML)
+
+/** One glass of a drink of which too much of something is in the vessel; of what is less, the rest still comes. */
+export function pouredOtherwise(drink: ResolvedDrink, glasses: number, inTin: InTin): ResolvedDrink {
+  const pours = drink.pours.map((pour, index) => {
+    const ml = inTin[index] ?? 0
+    const wantedMl = pour.volumeMl * glasses
+    if (!(wantedMl > 0) || ml <= wantedMl) return pour
+    return withPoursTimes({ ...drink, pours: [pour] }, ml / wantedMl).pours[0] ?? pour
+  })
+  return { ...drink, pours }
+}
 
 /** So many times the pours, and about as many times the ice; later work in a vessel gets its ice, too. */
 export function sharedOf(single: ResolvedDrink, glasses: number, iceTimes = glasses): Shared {
@@ -277,6 +300,48 @@ export function makeLoad(document: DrinkDocument, book: HouseBook, well: string,
   }
 }
 
+/**
+ * The same load with too much of something in it. Its ice is what it was; its seconds stay where they still land in the
+ * standard, and give way to those that do. Where none do, seconds and window are those of the right amounts: more water
+ * would only hide what is wrong.
+ * @param inTin what is in it, of every line of which too much was poured; other lines may be left out
+ * @returns the load as it was where nothing is too much, or where such a load is outside of what is known
+ */
+export function leftSo(document: DrinkDocument, book: HouseBook, well: string, made: MadeLoad, inTin: InTin): MadeLoad {
+  const resolution = resolveDrink(document, book, well)
+  if (!resolution.ok || !isTooMuchIn(resolution.drink, made.glasses, inTin)) return made
+  const single = pouredOtherwise(resolution.drink, made.glasses, inTin)
+  const shared = sharedOf(single, made.glasses, made.iceTimes)
+  const around =
+    made.durationS === undefined
+      ? undefined
+      : windowAround(alongShared(shared), made.standard, secondsGrid(mostSecondsOf(single), GRID))
+  const after = (durationS: number | undefined) => {
+    const each = glassOf(shared, durationS)
+    if (!each.ok) return undefined
+    const { predictions, report: glass } = each
+    const overflowMl = glass?.fill.overflowMl ?? 0
+    return { durationS, predictions, glass, ...distanceFrom({ predictions, overflowMl }, made.standard) }
+  }
+  const asBefore = after(made.durationS)
+  if (!asBefore) return made
+  const landing = around?.window
+  const other =
+    landing && asBefore.worst > 1 ? after(handSeconds(around.bestS, landing.lowS, landing.highS)) : undefined
+  // The search is coarser than the glass that is shown: other seconds have to land there, too.
+  const best = other && other.worst <= 1 ? other : asBefore
+  return {
+    ...made,
+    ...best,
+    inTin,
+    window: best.worst <= 1 ? (landing ?? made.window) : made.window,
+    liquidMl: shared.tinStart.volumeBeforeIceMl,
+    fullMl: fullMlOf(shared),
+  }
+}
+
+const isWithin = ({ lowS, highS }: ClockWindow, durationS: number) => durationS >= lowS && durationS <= highS
+
 const outOfWindowWords = (glasses: number, misses: readonly Miss[]) =>
   `${glasses} in one go come out ${misses.map(missWords).join(', ') || 'otherwise'}: no ice and seconds here make them like one`
 
@@ -320,7 +385,7 @@ function secondsOfOne(single: ResolvedDrink, standard: Standard, writtenS: numbe
   if (writtenS === undefined) return { ok: true, shared, iceTimes: 1, durationS: undefined, window: undefined }
   const around = windowAround(alongShared(shared), standard, secondsGrid(mostSecondsOf(single), GRID))
   const window = around?.window
-  const isIn = !window || (writtenS >= window.lowS && writtenS <= window.highS)
+  const isIn = !window || isWithin(window, writtenS)
   const durationS = isIn ? writtenS : handSeconds(around.bestS, window.lowS, window.highS)
   return { ok: true, shared, iceTimes: 1, durationS, window }
 }

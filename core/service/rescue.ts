@@ -2,13 +2,10 @@
 
 import { type DrinkDocument, type Predictions, resolveDrink } from '../drink/index.ts'
 import type { HouseBook } from '../house/index.ts'
-import { distanceFrom, type Miss, withPoursTimes } from '../means/index.ts'
+import type { Miss } from '../means/index.ts'
 import { type JiggerMoves, jiggerMoves, usualMeasures } from '../measure/index.ts'
 import { MOST_IN_ONE } from './limits.ts'
-import { glassOf, isShareable, makeLoad, sharedOf } from './load.ts'
-
-/** How much is in the vessel, ml by the line's index; a line that is left out is not poured yet. */
-export type InTin = Readonly<Record<number, number>>
+import { type InTin, isShareable, leftSo, makeLoad, SAME_ML } from './load.ts'
 
 /** A glass that would result. */
 export interface Outcome {
@@ -26,8 +23,8 @@ export interface ToPour {
 }
 
 export interface Rescue {
-  /** Everything that is not in yet as the spec says, and the wrong amount as it is. */
-  asItIs: Outcome & { toPour: ToPour[] }
+  /** Everything that is not in yet as the spec says, and the wrong amount as it is; worked for seconds that still land, where any do. */
+  asItIs: Outcome & { toPour: ToPour[]; durationS: number | undefined }
   /** More of all the others: so many glasses instead. */
   moreGlasses?: Outcome & { glasses: number; toPour: ToPour[] }
   /** Why there is no such answer. */
@@ -38,11 +35,10 @@ export interface Rescue {
 
 /** Nobody pours less again, ml. */
 const LEAST_POUR_ML = 1
-const SAME_ML = 0.5
 
 /**
  * What can be done with a tin that has a wrong amount in it.
- * @param glasses that it was poured for; @param inTin what is in it, of every line that was poured
+ * @param glasses that it was poured for; @param inTin what is in it, of every line that was poured; a line that is left out is not poured yet
  * @returns undefined where the drink cannot be made at all
  */
 export function rescueOf(
@@ -67,23 +63,9 @@ export function rescueOf(
       return [{ index, name: pour.name, volumeMl, moves: jiggerMoves(volumeMl, measures) }]
     })
   const untouched = stillFor(glasses).filter(({ index }) => inTin[index] === undefined)
-  const wrong = {
-    ...drink,
-    pours: drink.pours.map((pour, index) => {
-      const ml = inTin[index]
-      const factor = ml === undefined || !((wants[index] ?? 0) > 0) ? 1 : ml / glasses / (wants[index] as number)
-      return withPoursTimes({ ...drink, pours: [pour] }, factor).pours[0] ?? pour
-    }),
-  }
-  const far = (predictions: Predictions, overflowMl: number) => ({
-    predictions,
-    ...distanceFrom({ predictions, overflowMl }, made.standard),
-  })
-  const glass = glassOf(sharedOf(wrong, glasses, made.iceTimes), made.durationS)
-  const asItIs = glass.ok ? far(glass.predictions, glass.report?.fill.overflowMl ?? 0) : undefined
+  const { predictions, worst, misses, durationS } = leftSo(document, book, well, made, inTin)
   const lostMl = Object.values(inTin).reduce((sum, ml) => sum + ml, 0)
-  if (!asItIs) return undefined
-  return { asItIs: { ...asItIs, toPour: untouched }, lostMl, ...more() }
+  return { asItIs: { predictions, worst, misses, durationS, toPour: untouched }, lostMl, ...more() }
 
   /** The fewest glasses of which nothing has too much in it. */
   function more(): Pick<Rescue, 'moreGlasses' | 'noMore'> {

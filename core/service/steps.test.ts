@@ -213,6 +213,15 @@ describe('several loads', () => {
     )
     expect(rest).toMatchObject({ amount: '1½ oz', volumeMl: 45, levelMl: { from: 75, to: 120 } })
     expect(rest?.notes).toEqual(['75 ml of it is in already'])
+    expect(rest?.whole).toEqual({ volumeMl: 120, text: '4 oz' })
+  })
+
+  it('say of what too much is in, and want nothing more of it', () => {
+    const document = testDrink({ pours: [{ ingredient: 'plain-rum', amount: { value: 2, unit: 'oz' } }] })
+    const [left] = stepsOf([{ ...load('a', document), inTin: { 0: 75 } }], BOOK, 'front').filter(
+      (s) => s.kind === 'pour',
+    )
+    expect(left).toMatchObject({ amount: 'enough', volumeMl: 0, notes: [], minds: ['75 ml of it is in, for 2 oz'] })
   })
 
   it('have the ice and the seconds that were reckoned for the load', () => {

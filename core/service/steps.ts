@@ -56,7 +56,10 @@ export interface Step {
   amount?: string
   /** The same otherwise: “45 ml”, “2 × steel scoop”. */
   also?: string
+  /** What is still to be poured, ml. */
   volumeMl?: number
+  /** What the load wants of it with what is in already. */
+  whole?: { volumeMl: number; text: string }
   /** What that weighs, g: for a scale beside the tin. */
   massG?: number
   moves?: JiggerMoves
@@ -195,6 +198,8 @@ function poursOf(loads: readonly Ready[], book: HouseBook, order: BuildOrder): S
   })
 }
 
+const mlText = (ml: number) => amountText({ value: Number(ml.toFixed(1)), unit: 'ml' })
+
 /** An amount so many times over, as the house reads it. */
 function amountsOf(line: Line, { settings: { showsOunces, kit } }: HouseBook) {
   const ml = wantedMl(line)
@@ -204,7 +209,7 @@ function amountsOf(line: Line, { settings: { showsOunces, kit } }: HouseBook) {
   const amount: Amount | undefined = isRest ? { value: Number(ml.toFixed(1)), unit: 'ml' } : line.amount
   const { load } = line
   if (isRest && ml < LEAST_REST_ML) return { amount: 'enough', also: undefined }
-  const mlWords = amountText({ value: Number(ml.toFixed(1)), unit: 'ml' })
+  const mlWords = mlText(ml)
   if (!amount) return { amount: mlWords, also: undefined }
   const times = isRest ? 1 : load.glasses
   const written = { value: Number((amount.value * times).toFixed(4)), unit: amount.unit }
@@ -247,6 +252,13 @@ function pourStep(line: Line, kind: StepKind, book: HouseBook): Step {
   const moves = found && Math.abs(found.volumeMl - volumeMl) <= MEASURED_WITHIN * volumeMl ? found : undefined
   const { minds, notes } = saidOf(line, book)
   const texts = amountsOf(line, book)
+  const { inTin: _, ...asWritten } = load
+  const whole = { volumeMl: pour.volumeMl * load.glasses, text: amountsOf({ ...line, load: asWritten }, book).amount }
+  const isMeasured = !isJiggered || moves !== undefined || volumeMl < LEAST_REST_ML
+  const inMl = load.inTin?.[index]
+  if (inMl !== undefined && inMl > whole.volumeMl + LEAST_REST_ML)
+    minds.unshift(`${mlText(inMl)} of it is in, for ${whole.text}`)
+  else if (inMl !== undefined) notes.push(`${mlText(inMl)} of it is in already`)
   return {
     id: `${kind}:${load.id}:${index}`,
     load: load.id,
@@ -255,9 +267,10 @@ function pourStep(line: Line, kind: StepKind, book: HouseBook): Step {
     amount: texts.amount,
     ...(texts.also ? { also: texts.also } : {}),
     volumeMl,
+    whole,
     massG: pour.volumeMl > 0 ? (massGOf(pour.liquid) * volumeMl) / pour.volumeMl : 0,
     ...(moves ? { moves } : {}),
-    minds: isJiggered && !moves ? [...minds, 'no jigger of the house measures this: by the scale or by eye'] : minds,
+    minds: isMeasured ? minds : [...minds, 'no jigger of the house measures this: by the scale or by eye'],
     notes,
   }
 }
@@ -276,8 +289,6 @@ function saidOf({ load, index, pour }: Line, book: HouseBook): { minds: string[]
   if (slot?.insteadOf) notes.push(`for ${nameApart(slot.insteadOf, book.ingredients)}, which is out`)
   else if (slot) notes.push(`the house’s ${slot.name}`)
   if (facts?.lot) notes.push(`lot ${facts.lot.id} of ${dayText(facts.lot.madeOn)}`)
-  const before = load.inTin?.[index]
-  if (before !== undefined) notes.push(`${Number(before.toFixed(1))} ml of it is in already`)
   const note = load.document.pours[index]?.note
   if (note) notes.push(note)
   return { minds, notes }

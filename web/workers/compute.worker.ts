@@ -13,6 +13,7 @@ import {
   afterWorking,
   chillClock,
   type InTin,
+  leftSo,
   type MadeLoad,
   makeLoad,
   type PlanOutcome,
@@ -95,11 +96,12 @@ const computer = {
     const loads = outcome.ok ? outcome.plan.loads.map((l) => loadKey(asked[l.of]?.name ?? '', l.made.glasses)) : []
     return { outcome, said: [...once.values()], loads }
   },
-  loads(loads: readonly { document: DrinkDocument; glasses: number }[], well: string) {
+  loads(loads: readonly { document: DrinkDocument; glasses: number; inTin?: InTin }[], well: string) {
     const here = book
-    return loads.map(({ document, glasses }) => {
+    return loads.map(({ document, glasses, inTin }) => {
       const made = here && makeLoad(document, here, well, glasses)
-      return made?.ok ? made.made : undefined
+      if (!here || !made?.ok) return undefined
+      return inTin ? leftSo(document, here, well, made.made, inTin) : made.made
     })
   },
   clock(document: DrinkDocument, made: Parameters<typeof chillClock>[3], well: string) {
@@ -107,7 +109,7 @@ const computer = {
   },
   worked(
     document: DrinkDocument,
-    made: Pick<MadeLoad, 'glasses' | 'iceTimes' | 'standard'>,
+    made: Pick<MadeLoad, 'glasses' | 'iceTimes' | 'standard' | 'inTin'>,
     ranS: number,
     well: string,
   ) {

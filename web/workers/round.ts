@@ -21,9 +21,12 @@ export function usePlan(
   return useComputed<Planned>(key, ask, keptFor)
 }
 
-/** How each load of a round is made; of one that is not known yet nothing. */
+/**
+ * How each load of a round is made; of one that is not known yet nothing.
+ * @param loads inTin: what was poured otherwise than asked for, as `leftSo` reads it
+ */
 export function useLoads(
-  loads: readonly { document: DrinkDocument; glasses: number }[],
+  loads: readonly { document: DrinkDocument; glasses: number; inTin?: InTin }[],
   book: HouseBook,
   well: string,
 ): (MadeLoad | undefined)[] | undefined {
@@ -32,7 +35,9 @@ export function useLoads(
     key === undefined
       ? undefined
       : async () => computerWith(book).loads(loads, well) as Promise<(MadeLoad | undefined)[]>
-  return useComputed(key, ask, `${well} ${JSON.stringify(loads)}`)
+  // Of what is only poured otherwise the last stays while it is reckoned anew: nothing jumps.
+  const same = JSON.stringify(loads.map(({ document, glasses }) => [document, glasses]))
+  return useComputed(key, ask, `${well} ${same}`)
 }
 
 /** The clock of a load. */
@@ -43,18 +48,18 @@ export function useChillClock(
   well: string,
 ): ChillClock | undefined {
   const isReady = document && made
-  const { glasses, iceTimes, durationS, window } = made ?? {}
-  const key = isReady
-    ? `clock ${bookId(book)} ${well} ${JSON.stringify([document, glasses, iceTimes, durationS, window])}`
-    : undefined
-  const ask = isReady
-    ? async () =>
-        computerWith(book).clock(
-          document,
-          { glasses: made.glasses, iceTimes: made.iceTimes, durationS: made.durationS, window: made.window },
-          well,
-        ) as Promise<ChillClock | undefined>
-    : undefined
+  const asked = made && {
+    glasses: made.glasses,
+    iceTimes: made.iceTimes,
+    durationS: made.durationS,
+    window: made.window,
+    inTin: made.inTin,
+  }
+  const key = isReady ? `clock ${bookId(book)} ${well} ${JSON.stringify([document, asked])}` : undefined
+  const ask =
+    document && asked
+      ? async () => computerWith(book).clock(document, asked, well) as Promise<ChillClock | undefined>
+      : undefined
   return useComputed<ChillClock | undefined>(key, ask)
 }
 
@@ -68,13 +73,13 @@ export function useWorked(
 ): WorkedOtherwise | undefined {
   const isReady = made && workedS !== undefined && workedS > 0
   const key = isReady
-    ? `worked ${bookId(book)} ${well} ${workedS} ${made.glasses} ${made.iceTimes} ${JSON.stringify(document)}`
+    ? `worked ${bookId(book)} ${well} ${workedS} ${made.glasses} ${made.iceTimes} ${JSON.stringify([document, made.inTin])}`
     : undefined
   const ask = isReady
     ? async () =>
         computerWith(book).worked(
           document,
-          { glasses: made.glasses, iceTimes: made.iceTimes, standard: made.standard },
+          { glasses: made.glasses, iceTimes: made.iceTimes, standard: made.standard, inTin: made.inTin },
           workedS,
           well,
         ) as Promise<WorkedOtherwise | undefined>

@@ -190,16 +190,20 @@ function Running({
       <p className="min-h-9 text-2xl text-soft" data-reading>
         {reading
           ? `in the glass now: ${Math.round(reading.dilutionPct)} % water from ice, ${measureText('temperatureC', reading.temperatureC)}`
-          : clock.window
-            ? ''
-            : 'it is outside of its window at any seconds here: these are the spec’s'}
+          : leftSoWords(load) ||
+            (clock.window ? '' : 'it is outside of its window at any seconds here: these are the spec’s')}
       </p>
     </>
   )
 }
 
+/** Nothing can be done about it at the clock; the window is that of the right amounts. */
+const leftSoWords = ({ made }: LoadToMake): string =>
+  made?.inTin && made.worst > 1 ? `with what is in it: ${made.misses.map(missWords).join(', ')}, at any seconds` : ''
+
 /** Why it is not as the spec says. */
 function otherSeconds({ made, glasses }: LoadToMake): string {
+  if (made?.inTin && made.worst <= 1) return ' with what is in it'
   if (!made?.writtenS || !made.durationS || Math.abs(made.durationS - made.writtenS) < 0.05) return ''
   const written = `${Number(made.writtenS.toFixed(1))} s`
   return glasses > 1
@@ -276,7 +280,11 @@ function Verdict({
           )}
         </>
       )}
-      {standing === 'in' && <p className="text-standard">In its window.</p>}
+      {standing === 'in' && (
+        <p className="text-standard">
+          In its window.{load.made?.inTin && <span className="text-soft"> {leftSoWords(load)}</span>}
+        </p>
+      )}
     </div>
   )
 }

@@ -1,5 +1,5 @@
 import { missWords } from '@conch/core/means'
-import { amountText, pourGrid, usualMeasures } from '@conch/core/measure'
+import { amountText, type GridPour, pourGrid, usualMeasures } from '@conch/core/measure'
 import {
   type InTin,
   isTicked,
@@ -26,9 +26,26 @@ interface WrongAmountProps {
 
 const lineOf = (step: Step) => Number(step.id.split(':')[2])
 
-/** What is in the tin of this load: lines that are ticked, and the wrong one. */
+/** Nobody can say which of two it was that are so near to each other, ml and share of the amount. */
+const TOLD_APART_ML = 1
+const TOLD_APART = 0.06
+
+/** Amounts that one can tell from each other: of two that are too near, the one with fewer fillings, then the one that has a name. */
+function toldApart(grid: readonly GridPour[], isNamed: (ml: number) => boolean): number[] {
+  const rank = ({ moves, volumeMl }: GridPour) => moves.length * 2 + (isNamed(volumeMl) ? 0 : 1)
+  const kept: number[] = []
+  for (const { volumeMl } of grid.toSorted((a, b) => rank(a) - rank(b)))
+    if (kept.every((k) => Math.abs(k - volumeMl) > Math.max(TOLD_APART_ML, TOLD_APART * volumeMl))) kept.push(volumeMl)
+  return kept.sort((a, b) => a - b)
+}
+
+/** Enough of it is in: what is said is how much that is, else how much came to what was in. */
+const isEnough = (step: Step) => (step.volumeMl ?? 0) < 0.5
+
+/** What is in the tin of this load: lines that are ticked, and the wrong one. @param ml what went in of that */
 function inTinWith(steps: readonly Step[], round: Round, step: Step, ml: number): InTin {
-  const found: Record<number, number> = { [lineOf(step)]: ml }
+  const beforeMl = isEnough(step) ? 0 : (round.poured[step.id] ?? 0)
+  const found: Record<number, number> = { [lineOf(step)]: beforeMl + ml }
   for (const s of steps)
     if (s.load === step.load && s.kind === 'pour' && s.id !== step.id && isTicked(round, s))
       found[lineOf(s)] = (round.poured[s.id] ?? 0) + (s.volumeMl ?? 0)
@@ -45,23 +62,25 @@ export function WrongAmount({ round, step, steps, load, onDone }: WrongAmountPro
     [ml, steps, round, step],
   )
   const rescue = useRescue(load.document, load.glasses, inTin, book, round.well)
-  const wantedMl = step.volumeMl ?? 0
+  const wantedMl = (isEnough(step) ? step.whole?.volumeMl : step.volumeMl) ?? 0
   const others = round.loads.reduce((sum, l) => sum + (l.id === load.id ? 0 : l.glasses), 0)
   const hasRoom = others + (rescue?.moreGlasses?.glasses ?? 0) <= MOST_GLASSES
-  const isDashed = / dash/.test(step.amount ?? '')
+  const wanted = isEnough(step) ? step.whole?.text : step.amount
+  const isDashed = / dash/.test(wanted ?? '')
+  const text = (v: number) => jiggerText(v, settings)
   const volumes = isDashed
     ? [1, 2, 3, 4, 5, 6].map((n) => n * settings.kit.dashMl)
-    : pourGrid(settings.measures ?? usualMeasures(settings.kit)).map((g) => g.volumeMl)
+    : toldApart(pourGrid(settings.measures ?? usualMeasures(settings.kit)), (v) => text(v).endsWith('oz'))
   const grid = volumes.filter((v) => Math.abs(v - wantedMl) > 0.5 && v <= Math.max(4 * wantedMl, 60))
-  const text = (v: number) => jiggerText(v, settings)
   const poured = (v: number) =>
     isDashed ? amountText({ value: Math.round(v / settings.kit.dashMl), unit: 'dash' }) : text(v)
   const asItIs = () => {
-    if (ml === undefined) return
+    const inMl = inTin?.[lineOf(step)]
+    if (inMl === undefined) return
     changeRound((now) => ({
       ...now,
       ticks: [...now.ticks.filter((t) => t !== step.id), step.id],
-      poured: { ...now.poured, [step.id]: ml },
+      poured: { ...now.poured, [step.id]: inMl },
     }))
     onDone(steps.find((s) => s.id !== step.id && !isTicked(round, s))?.id)
   }
@@ -94,7 +113,7 @@ export function WrongAmount({ round, step, steps, load, onDone }: WrongAmountPro
     <section aria-label="The wrong amount" className="flex min-h-0 flex-1 flex-col px-4 pt-3">
       <div className="min-h-0 flex-1 overflow-y-auto">
         <h1 className="text-3xl">How much {step.name} went in?</h1>
-        <p className="text-xl text-soft">It should be {step.amount}.</p>
+        <p className="text-xl text-soft">It should be {wanted}.</p>
         <div className="mt-2 flex flex-wrap gap-2">
           {grid.slice(0, 18).map((v) => (
             <button
@@ -129,7 +148,13 @@ export function WrongAmount({ round, step, steps, load, onDone }: WrongAmountPro
               />
             )}
             {rescue.noMore && <li className="py-2 text-soft">No more glasses of it: {rescue.noMore}.</li>}
-            <Way title="Leave it so" onTake={asItIs} words={glassWords(rescue.asItIs)} toPour={[]} text={text} />
+            <Way
+              title="Leave it so"
+              onTake={asItIs}
+              words={glassWords(rescue.asItIs) + otherSeconds(rescue.asItIs.durationS, load)}
+              toPour={[]}
+              text={text}
+            />
             <Way
               title="Start anew"
               onTake={anew}
@@ -148,6 +173,12 @@ export function WrongAmount({ round, step, steps, load, onDone }: WrongAmountPro
     </section>
   )
 }
+
+/** Left so, other seconds land in the standard. */
+const otherSeconds = (durationS: number | undefined, { made }: LoadToMake): string =>
+  durationS === undefined || made?.durationS === undefined || Math.abs(durationS - made.durationS) < 0.05
+    ? ''
+    : ` Chilled for ${Number(durationS.toFixed(1))} s.`
 
 const glassWords = ({
   predictions: p,

@@ -59,8 +59,8 @@ export function roundWords({ loads }: Pick<Round, 'loads'>): string {
   return [...counts].map(([name, glasses]) => `${glasses > 1 ? `${glasses} × ` : ''}${name}`).join(', ')
 }
 
-/** What is in the vessel of a load of lines that want more, ml by the line's index. */
-export function inTinOf(round: Round, load: string): Record<number, number> {
+/** What is in the vessel of a load of lines of which it was not what was asked for, ml by the line's index. */
+export function inTinOf(round: Pick<Round, 'poured'>, load: string): Record<number, number> {
   const found: Record<number, number> = {}
   for (const [id, ml] of Object.entries(round.poured)) {
     const [kind, of, line] = id.split(':')

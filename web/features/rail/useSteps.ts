@@ -7,12 +7,16 @@ import { inTinOf } from './railRound.ts'
 /** The loads of a round as they are made, and its steps. They are there at once; what is reckoned of the ice comes to them. */
 export function useSteps(round: Round) {
   const { book } = useHouse()
-  const made = useLoads(
-    useMemo(() => round.loads.map(({ document, glasses }) => ({ document, glasses })), [round.loads]),
-    book,
-    round.well,
-  )
   const { loads, poured } = round
+  const asked = useMemo(
+    () =>
+      loads.map(({ id, document, glasses }) => {
+        const inTin = inTinOf({ poured }, id)
+        return { document, glasses, ...(Object.keys(inTin).length > 0 ? { inTin } : {}) }
+      }),
+    [loads, poured],
+  )
+  const made = useLoads(asked, book, round.well)
   const toMake = useMemo(
     () =>
       loads.map(
@@ -22,7 +26,7 @@ export function useSteps(round: Round) {
           document,
           glasses,
           made: made?.[i],
-          inTin: inTinOf({ poured } as Round, id),
+          inTin: inTinOf({ poured }, id),
         }),
       ),
     [loads, poured, made],

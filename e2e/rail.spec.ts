@@ -183,6 +183,47 @@ test('a round of three at the Courtyard: cut off half-way, a line forgotten and 
   await context.close()
 })
 
+test('a bowl that the mixer does not hold is made in two goes: what is too much in the first is less in the second', async ({
+  demo,
+  browser,
+}) => {
+  test.setTimeout(150_000)
+  const { context, page } = await tabletOf(browser, demo.url, 'Courtyard')
+  await drink(page, 'The Drowned Archive').tap()
+  await page.getByRole('button', { name: 'Make it' }).tap()
+  await expect(page.getByRole('main')).toContainText(/in 2 goes of \d+ ml with their ice: it works with 600/)
+  await page.getByRole('button', { name: /egin$/ }).tap()
+  await tickUntil(page, /1 oz\s*30 ml\s*Sootwharf Black/)
+  await expect(hand(page)).toContainText('go 1 of 2')
+  await page.getByRole('button', { name: 'Wrong amount' }).tap()
+  await page.getByRole('button', { name: '1½ oz', exact: true }).tap()
+  const left = page.getByRole('listitem').filter({ hasText: 'Leave it so' })
+  await expect(left).toContainText(/Each glass in its standard: .* The last go gets so much less\./)
+  await left.getByRole('button').tap()
+  await tickUntil(page, /Start the clock/)
+  await chill(page)
+  await expect(hand(page)).toContainText('the rest comes with the next go')
+  await tickUntil(page, /Sootwharf Black/)
+  await expect(hand(page)).toContainText('go 2 of 2')
+  await expect(page.locator('[data-amount]')).toHaveText('½ oz')
+  await largeEnough(page)
+  await noViolations(page)
+  // The tablet falls: the second go is still the second, and its clock is its own.
+  await page.reload()
+  await expect(page.locator('[data-amount]')).toHaveText('½ oz')
+  await tickUntil(page, /Start the clock/)
+  await expect(hand(page)).toContainText('go 2 of 2')
+  await chill(page)
+  await tickUntil(page, /never said/)
+  await page.getByRole('button', { name: 'Out it goes' }).tap()
+  await expect.poll(async () => (await rounds(demo)).made.length).toBe(1)
+  const [made] = (await rounds(demo)).made
+  expect(made?.skipped).toEqual([])
+  expect(Object.keys(made?.round.clocks ?? {})).toEqual(['a', 'a2'])
+  expect(Object.values(made?.round.poured ?? {})).toEqual([45])
+  await context.close()
+})
+
 test('a round is put aside and taken up on another tablet; what went wrong is put right; a guest has a wish', async ({
   demo,
   browser,

@@ -4,7 +4,7 @@ import { METHODS } from '../cold/index.ts'
 import { type DrinkDocument, type Predictions, type ResolvedDrink, resolveDrink } from '../drink/index.ts'
 import { bySlug, type HouseBook } from '../house/index.ts'
 import { COARSENESS, distanceFrom, type Miss, toppingAt } from '../means/index.ts'
-import { alongShared, type MadeLoad, pouredOtherwise, sharedOf } from './load.ts'
+import { alongShared, type MadeLoad, perGo, pouredOtherwise, sharedOf } from './load.ts'
 
 export interface Reading {
   timeS: number
@@ -42,12 +42,12 @@ export function chillClock(
   document: DrinkDocument,
   book: HouseBook,
   well: string,
-  made: Pick<MadeLoad, 'glasses' | 'iceTimes' | 'durationS' | 'window' | 'inTin'>,
+  made: Pick<MadeLoad, 'glasses' | 'goes' | 'iceTimes' | 'durationS' | 'window' | 'inTin'>,
 ): ChillClock | undefined {
   const resolution = resolveDrink(document, book, well)
   const { durationS, window } = made
   if (!resolution.ok || durationS === undefined) return undefined
-  const shared = sharedOf(inTinOf(resolution.drink, made), made.glasses, made.iceTimes)
+  const shared = sharedOf(inTinOf(resolution.drink, made), perGo(made), made.iceTimes)
   const endS = Math.min(MOST_S, Math.max(durationS * MOST_TIMES, (window?.highS ?? 0) * 1.4, 4))
   const timesS = Array.from({ length: POINTS }, (_, i) => 0.25 + ((endS - 0.25) * i) / (POINTS - 1))
   const readings = alongShared(shared)(timesS, COARSENESS).map(({ durationS: timeS, predictions }) => ({
@@ -143,13 +143,13 @@ export function afterWorking(
   document: DrinkDocument,
   book: HouseBook,
   wellSlug: string,
-  made: Pick<MadeLoad, 'glasses' | 'iceTimes' | 'standard' | 'inTin'>,
+  made: Pick<MadeLoad, 'glasses' | 'goes' | 'iceTimes' | 'standard' | 'inTin'>,
   workedS: number,
 ): WorkedOtherwise | undefined {
   const resolution = resolveDrink(document, book, wellSlug)
   if (!resolution.ok) return undefined
   const drink = inTinOf(resolution.drink, made)
-  const at = (single: typeof drink) => alongShared(sharedOf(single, made.glasses, made.iceTimes))([workedS], 1)[0]
+  const at = (single: typeof drink) => alongShared(sharedOf(single, perGo(made), made.iceTimes))([workedS], 1)[0]
   const now = at(drink)
   if (!now) return undefined
   const well = bySlug(book.wells, wellSlug)

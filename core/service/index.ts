@@ -14,8 +14,17 @@ export {
   type WorkedOtherwise,
 } from './clock.ts'
 export { GUEST_WISHES, type GuestWish, type WishAsked, wishAsked } from './guestWish.ts'
-export { MOST_GLASSES, MOST_IN_ONE } from './limits.ts'
-export { type InTin, isShareable, isWorked, type LoadMade, leftSo, type MadeLoad, makeLoad } from './load.ts'
+export { MOST_GLASSES, MOST_GOES, MOST_IN_ONE } from './limits.ts'
+export {
+  type InTin,
+  isShareable,
+  isWorked,
+  type LoadMade,
+  leftSo,
+  type MadeLoad,
+  makeLoad,
+  type Poured,
+} from './load.ts'
 export { HALF_HOUR_S, ORDER_PACES, type Order, type OrderPace, ordersBy } from './orders.ts'
 export {
   type AskedFor,
@@ -28,4 +37,4 @@ export {
 export { isTicked, missingBefore, nextAfter, skippedOf, stepInHand, withTick } from './progress.ts'
 export { type Rescue, rescueOf, type ToPour } from './rescue.ts'
 export type { Round, RoundDocument, RoundEnd, RoundLoad, RoundState } from './roundSchema.ts'
-export { type LoadToMake, type SharedPour, STEP_KINDS, type Step, type StepKind, stepsOf } from './steps.ts'
+export { goName, type LoadToMake, type SharedPour, STEP_KINDS, type Step, type StepKind, stepsOf } from './steps.ts'

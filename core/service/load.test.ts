@@ -11,9 +11,9 @@ import {
 } from '../drink/index.ts'
 import { massGOf } from '../liquid/index.ts'
 import { distanceFrom } from '../means/index.ts'
-import { testDrink, testHouse } from '../testing/house.ts'
+import { testDrink, testHouse, withTinsOf } from '../testing/house.ts'
 import { afterWorking, chillClock, readingAt } from './clock.ts'
-import { glassOf, type InTin, leftSo, type MadeLoad, makeLoad, pouredOtherwise, sharedOf } from './load.ts'
+import { fullMlOf, glassOf, type InTin, leftSo, type MadeLoad, makeLoad, pouredOtherwise, sharedOf } from './load.ts'
 
 const BOOK = testHouse()
 const resolved = (document: DrinkDocument, well: string) => {
@@ -41,7 +41,7 @@ const anyDrink = fc.record({
   pour: fc.constantFrom('open' as const, 'gated' as const, 'strained' as const),
 })
 type AnyDrink = typeof anyDrink extends fc.Arbitrary<infer T> ? T : never
-const drinkOf = ({ method, rumMl, limeMl, syrupMl, durationS, pour, well }: AnyDrink) =>
+const drinkOf = ({ method, rumMl, limeMl, syrupMl, durationS, pour, well }: AnyDrink, more = {}) =>
   promising(
     testDrink({
       pours: [
@@ -52,6 +52,7 @@ const drinkOf = ({ method, rumMl, limeMl, syrupMl, durationS, pour, well }: AnyD
       ],
       stages: [{ method, durationS, pour }],
       serveIce: [{ kind: 'crushed', massG: 20 }],
+      ...more,
     }),
     well,
   )
@@ -132,18 +133,76 @@ describe('several glasses of a drink in one go', () => {
   it('is not made where every one is made in its glass, nor where the tin is too small', () => {
     const swizzled = makeLoad(testDrink({ stages: [{ method: 'swizzle' }] }), BOOK, 'front', 2)
     expect(swizzled).toMatchObject({ ok: false, why: 'inGlass' })
-    const house = testHouse()
-    const [well] = house.wells
-    if (!well) throw new Error('bug: a house without a well')
-    const small = {
-      ...house,
-      wells: [{ ...well, stations: well.stations.map((s) => ({ ...s, holdsMl: 250 })) }],
-    }
-    expect(makeLoad(testDrink(), small, 'front', 2)).toEqual({
+    expect(makeLoad(testDrink(), withTinsOf(250), 'front', 2)).toEqual({
       ok: false,
       why: 'tooFull',
       words: expect.stringMatching(/^2 in one go are \d+ ml with the least ice; it works with 250 ml$/),
     })
+  })
+})
+
+describe('a bowl that its vessel does not hold', () => {
+  // Poured into something that is large enough.
+  const document = (any: AnyDrink, times: number) =>
+    drinkOf(
+      { ...any, rumMl: any.rumMl * times, limeMl: any.limeMl * times, syrupMl: any.syrupMl * times },
+      { glass: undefined },
+    )
+
+  it('is made in as few goes as it holds, with nothing lost between them, and lands like all at once or says how far off', () => {
+    const seen = new Set<number>()
+    const landed = new Set<boolean>()
+    fc.assert(
+      fc.property(
+        anyDrink,
+        fc.integer({ min: 2, max: 4 }),
+        fc.integer({ min: 150, max: 700 }),
+        (any, times, holdsMl) => {
+          const house = withTinsOf(holdsMl)
+          const bowl = document(any, times)
+          const load = makeLoad(bowl, house, any.well, 1)
+          if (!load.ok) return
+          const { made } = load
+          const resolution = resolveDrink(bowl, house, any.well)
+          if (!resolution.ok) throw new Error('bug: it was made')
+          seen.add(made.goes)
+          const full = (goes: number) => fullMlOf(sharedOf(resolution.drink, 1 / goes))
+          if (made.goes > 1) expect(full(made.goes - 1)).toBeGreaterThan(holdsMl)
+          expect(made.fullMl <= holdsMl || (made.goes === 1 && full(4) > holdsMl)).toBe(true)
+          expect(made.goes * made.liquidMl).toBeCloseTo(times * (any.rumMl + any.limeMl + any.syrupMl), -1)
+          // All goes together are the whole, to the gram.
+          const shared = sharedOf(resolution.drink, 1 / made.goes, made.iceTimes)
+          const glass = glassOf(shared, made.durationS)
+          if (!glass.ok) throw new Error('bug: it was made')
+          const inG = massGOf(shared.tinStart.mixture.liquid) + (shared.tin.stages[0]?.parameters.iceG ?? 0)
+          const outG = massGOf(glass.part.mixture.liquid) + iceGOf(glass.part.mixture)
+          if (any.pour === 'open') expect(outG).toBeCloseTo(made.goes * inG, 6)
+          else expect(outG).toBeLessThan(made.goes * inG)
+          if (made.worst > 1) expect(made.misses.length).toBeGreaterThan(0)
+          if (made.goes === 1) return
+          landed.add(made.worst <= 1)
+          // Where it does not land, no other seconds do: they are all looked at.
+          const worstAt = (durationS: number) => {
+            const other = glassOf(shared, durationS)
+            if (!other.ok) return Number.POSITIVE_INFINITY
+            const overflowMl = other.report?.fill.overflowMl ?? 0
+            return distanceFrom({ predictions: other.predictions, overflowMl }, made.standard).worst
+          }
+          const best = Math.min(...Array.from({ length: 60 }, (_, i) => worstAt(Number((0.25 * 1.07 ** i).toFixed(1)))))
+          expect(made.worst).toBeLessThanOrEqual(Math.max(1, best + 0.25))
+        },
+      ),
+      { numRuns: 80 },
+    )
+    expect([...seen].sort()).toEqual([1, 2, 3, 4])
+    expect([...landed].sort()).toEqual([false, true])
+  })
+
+  it('is too full where a quarter of it is', () => {
+    const load = makeLoad(testDrink(), withTinsOf(50), 'front', 1)
+    if (!load.ok) throw new Error(load.words)
+    expect(load.made.goes).toBe(1)
+    expect(load.made.fullMl).toBeGreaterThan(50)
   })
 })
 

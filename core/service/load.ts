@@ -40,13 +40,18 @@ import {
   withIceTimes,
   withPoursTimes,
 } from '../means/index.ts'
+import { MOST_GOES } from './limits.ts'
 
-/** A drink on a well, poured so many times into one vessel and shared out over as many glasses. */
+/**
+ * A drink on a well, poured so many times into one vessel and shared out over as many glasses; or a half or third of it,
+ * poured so often into one glass.
+ */
 export interface Shared {
   /** One glass of it. */
   single: ResolvedDrink
   /** What is in the vessel: every pour so many times. */
   tin: ResolvedDrink
+  /** For which the vessel is enough; below 1: a part of one. */
   glasses: number
   start: Start
   tinStart: Start
@@ -63,12 +68,32 @@ export interface ClockWindow {
 /** How much is in the vessel, ml by the line's index; of a line that is left out nothing is known to be wrong. */
 export type InTin = Readonly<Record<number, number>>
 
+/** The same, in its vessel or go by go. */
+export type Poured = InTin | readonly InTin[]
+
+const isByGo = (poured: Poured): poured is readonly InTin[] => Array.isArray(poured)
+export const byGo = (poured: Poured): readonly InTin[] => (isByGo(poured) ? poured : [poured])
+
+/** What comes to be in all goes of a load together, ml by the line's index, of what is too much in them: what is too much in one is less in the last. */
+export function inAllGoes({ pours }: ResolvedDrink, inGoes: readonly InTin[], goes: number): InTin {
+  const all: Record<number, number> = {}
+  for (const [line, { volumeMl }] of pours.entries()) {
+    const before = inGoes.slice(0, goes - 1)
+    const earlierMl = before.reduce((sum, go) => sum + Math.max(go[line] ?? 0, volumeMl / goes), 0)
+    const ml = earlierMl + (inGoes[goes - 1]?.[line] ?? 0)
+    if (ml > volumeMl) all[line] = ml
+  }
+  return all
+}
+
 /** How one load is made, and what stands in each of its glasses. */
 export interface MadeLoad {
   glasses: number
+  /** In so many goes a glass (a bowl) is made whose vessel would be too full; ice, seconds and fullness are those of one. */
+  goes: number
   /** There was poured too much of something, and it was left so: what is in, by line. */
   inTin?: InTin
-  /** Of all in the vessel; and how many times the ice for one that is, before a hand scoops it. */
+  /** Of all in the vessel in one go; and how many times the ice for one that is, before a hand scoops it. */
   ice: readonly IcePortion[]
   iceTimes: number
   /** Undefined where nothing is worked: a drink that is built. */
@@ -107,6 +132,17 @@ const NEARLY_BEST = 0.1
 /** Two glasses this far apart in their worst measure are as good as each other, in half widths of a band. */
 const SAME_WORST = 0.05
 
+/** How much of a glass of a load is in its vessel at once. */
+export const perGo = ({ glasses, goes }: Pick<MadeLoad, 'glasses' | 'goes'>): number => glasses / goes
+
+/** In how many goes one glass of a drink is made, the same in each: as few as its vessel holds. Where even a quarter is too much: 1, and it is too full. */
+export function goesOf(single: ResolvedDrink): number {
+  const holdsMl = single.stages[0]?.holdsMl
+  if (holdsMl === undefined || !isShareable(single)) return 1
+  for (let goes = 1; goes <= MOST_GOES; goes++) if (fullMlOf(sharedOf(single, 1 / goes)) <= holdsMl) return goes
+  return 1
+}
+
 /** Whether a drink is made in a tin that several can share; else it is made in its glass. */
 export const isShareable = ({ stages }: Pick<ResolvedDrink, 'stages'>): boolean => stages[0]?.inGlass === false
 
@@ -128,7 +164,10 @@ export function pouredOtherwise(drink: ResolvedDrink, glasses: number, inTin: In
   return { ...drink, pours }
 }
 
-/** So many times the pours, and about as many times the ice; later work in a vessel gets its ice, too. */
+/**
+ * So many times the pours, and about as many times the ice; later work in a vessel gets its ice, too.
+ * @param glasses a whole number, or one part of so many
+ */
 export function sharedOf(single: ResolvedDrink, glasses: number, iceTimes = glasses): Shared {
   const poured = glasses === 1 ? single : withPoursTimes(single, glasses)
   const iced = withIceTimes(poured, iceTimes)
@@ -234,7 +273,7 @@ export const isWorked = ({ stages }: Pick<ResolvedDrink, 'stages'>): boolean => 
 }
 
 /** Liquid and ice in a vessel as they lie there, ml: ice swims in the liquid, or stands as a heap above it. */
-function fullMlOf({ tin, tinStart }: Shared): number {
+export function fullMlOf({ tin, tinStart }: Shared): number {
   const stage = tin.stages[0]
   const iceMl = (stage?.parameters.iceG ?? 0) / ICE_G_PER_ML
   return Math.max(tinStart.volumeBeforeIceMl + iceMl, iceMl / (stage?.packedSolidFraction ?? 1))
@@ -242,7 +281,7 @@ function fullMlOf({ tin, tinStart }: Shared): number {
 
 /**
  * How so many glasses of a drink are made in one go at a well: pours times the glasses, ice and seconds solved for the whole load,
- * shared out evenly. For one glass ice and seconds are the spec's; seconds outside of the window give way to those inside.
+ * shared out evenly. For one glass ice and seconds are the spec’s; seconds outside of the window give way to those inside.
  * @param glasses 1 to 6
  */
 export function makeLoad(document: DrinkDocument, book: HouseBook, well: string, glasses: number): LoadMade {
@@ -267,8 +306,9 @@ export function makeLoad(document: DrinkDocument, book: HouseBook, well: string,
   // What one glass of it does not keep, two need not; but they are no worse.
   const mostWorst = Math.max(1, alone)
   const writtenS = isWorked(single) ? single.stages[0]?.parameters.durationS : undefined
+  const goes = glasses === 1 ? goesOf(single) : 1
   const found =
-    glasses === 1 ? secondsOfOne(single, standard, writtenS) : bestShared(single, standard, glasses, mostWorst)
+    glasses === 1 ? secondsOfOne(single, goes, standard, writtenS) : bestShared(single, standard, glasses, mostWorst)
   if (!found.ok) return found
   const { shared, iceTimes, durationS, window } = found
   const each = glassOf(shared, durationS)
@@ -283,6 +323,7 @@ export function makeLoad(document: DrinkDocument, book: HouseBook, well: string,
     ok: true,
     made: {
       glasses,
+      goes,
       ice: shared.tin.stages[0]?.ice ?? [],
       iceTimes,
       durationS,
@@ -304,14 +345,23 @@ export function makeLoad(document: DrinkDocument, book: HouseBook, well: string,
  * The same load with too much of something in it. Its ice is what it was; its seconds stay where they still land in the
  * standard, and give way to those that do. Where none do, seconds and window are those of the right amounts: more water
  * would only hide what is wrong.
- * @param inTin what is in it, of every line of which too much was poured; other lines may be left out
+ * @param poured what is in it, of every line of which too much was poured, other lines may be left out; or that go by go
  * @returns the load as it was where nothing is too much, or where such a load is outside of what is known
  */
-export function leftSo(document: DrinkDocument, book: HouseBook, well: string, made: MadeLoad, inTin: InTin): MadeLoad {
+export function leftSo(
+  document: DrinkDocument,
+  book: HouseBook,
+  well: string,
+  made: MadeLoad,
+  poured: Poured,
+): MadeLoad {
   const resolution = resolveDrink(document, book, well)
-  if (!resolution.ok || !isTooMuchIn(resolution.drink, made.glasses, inTin)) return made
+  if (!resolution.ok) return made
+  const inGoes = byGo(poured)
+  const inTin = made.goes > 1 ? inAllGoes(resolution.drink, inGoes, made.goes) : (inGoes[0] ?? {})
+  if (!isTooMuchIn(resolution.drink, made.glasses, inTin)) return made
   const single = pouredOtherwise(resolution.drink, made.glasses, inTin)
-  const shared = sharedOf(single, made.glasses, made.iceTimes)
+  const shared = sharedOf(single, perGo(made), made.iceTimes)
   const around =
     made.durationS === undefined
       ? undefined
@@ -380,14 +430,19 @@ function soonestGood(
   return madeAt(times, COARSENESS).find((at) => distanceFrom(at, standard).worst <= enough)?.durationS ?? bestS
 }
 
-function secondsOfOne(single: ResolvedDrink, standard: Standard, writtenS: number | undefined): Found {
-  const shared = sharedOf(single, 1)
-  if (writtenS === undefined) return { ok: true, shared, iceTimes: 1, durationS: undefined, window: undefined }
+function secondsOfOne(single: ResolvedDrink, goes: number, standard: Standard, writtenS: number | undefined): Found {
+  const iceTimes = 1 / goes
+  const shared = sharedOf(single, 1 / goes)
+  if (writtenS === undefined) return { ok: true, shared, iceTimes, durationS: undefined, window: undefined }
   const around = windowAround(alongShared(shared), standard, secondsGrid(mostSecondsOf(single), GRID))
   const window = around?.window
-  const isIn = !window || isWithin(window, writtenS)
-  const durationS = isIn ? writtenS : handSeconds(around.bestS, window.lowS, window.highS)
-  return { ok: true, shared, iceTimes: 1, durationS, window }
+  if (window && !isWithin(window, writtenS)) {
+    const durationS = handSeconds(around.bestS, window.lowS, window.highS)
+    return { ok: true, shared, iceTimes, durationS, window }
+  }
+  // The spec's seconds are for all of it: of a part of it they say nothing.
+  const durationS = goes > 1 && !window ? Number((around?.bestS ?? writtenS / goes).toFixed(1)) : writtenS
+  return { ok: true, shared, iceTimes, durationS, window }
 }
 
 /** The ice and the seconds with which a shared load comes nearest to the standard, among the loads that the vessel holds. */

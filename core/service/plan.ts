@@ -8,7 +8,7 @@ import { type DrinkDocument, type GlassReport, type Predictions, resolveDrink } 
 import type { HouseBook } from '../house/index.ts'
 import { distanceFrom, type Miss } from '../means/index.ts'
 import { MOST_GLASSES, MOST_IN_ONE } from './limits.ts'
-import { glassOf, isShareable, isWorked, type MadeLoad, makeLoad, sharedOf } from './load.ts'
+import { glassOf, isShareable, isWorked, type MadeLoad, makeLoad, perGo, sharedOf } from './load.ts'
 
 /** What is asked for: so many glasses of one drink, as it is made tonight. */
 export interface AskedFor {
@@ -56,7 +56,7 @@ export const TAKES_S = { ice: 4, strain: 4, eachGlass: 2, topIce: 3, pour: 3, ga
 /** From the ice to the garnish of a load, once everything is poured, s. */
 export function takesSOf(
   document: DrinkDocument,
-  { glasses, durationS }: Pick<MadeLoad, 'glasses' | 'durationS'>,
+  { glasses, goes = 1, durationS }: Pick<MadeLoad, 'glasses' | 'durationS'> & { goes?: number },
   paceS: number,
 ): number {
   const later = document.pours.filter((p) => p.into !== 'tin').length
@@ -66,7 +66,9 @@ export function takesSOf(
     later * TAKES_S.pour +
     document.garnish.filter((g) => g.isFood).length * TAKES_S.garnish
   const tin = document.stages.length > 0 ? TAKES_S.ice + TAKES_S.strain : 0
-  return tin + (durationS ?? 0) + paceS + glasses * each
+  // Of a bowl in two goes the second is poured while the first stands.
+  const poured = (goes - 1) * document.pours.filter((p) => p.into === 'tin').length * TAKES_S.pour
+  return goes * (tin + (durationS ?? 0) + paceS) + poured + glasses * each
 }
 
 /** Water that the ice of a glass has given so long after hand-over, g. Beyond a quarter of an hour it is not followed. */
@@ -286,7 +288,7 @@ function afterWaiting(
   if (!resolution?.ok) return now
   const { drink } = resolution
   const later = glassOf(
-    sharedOf({ ...drink, handOverS: drink.handOverS + waitS }, made.glasses, made.iceTimes),
+    sharedOf({ ...drink, handOverS: drink.handOverS + waitS }, perGo(made), made.iceTimes),
     made.durationS,
   )
   if (!later.ok) return now

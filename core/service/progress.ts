@@ -31,7 +31,8 @@ export function withTick<T extends Pick<Round, 'ticks'>>(round: T, id: string, i
   return { ...round, ticks: isDone ? [...others, id] : others }
 }
 
-/** Lines of a load that should be in before its chill begins, and are not ticked. */
+/** Lines of a load, or of one go of it, that should be in before its chill begins, and are not ticked. */
 export function missingBefore(steps: readonly Step[], round: Pick<Round, 'ticks'>, chill: Step): Step[] {
-  return steps.filter((s) => s.load === chill.load && (s.kind === 'pour' || s.kind === 'ice') && !isTicked(round, s))
+  const isSame = (s: Step) => s.load === chill.load && s.go?.number === chill.go?.number
+  return steps.filter((s) => isSame(s) && (s.kind === 'pour' || s.kind === 'ice') && !isTicked(round, s))
 }

@@ -45,8 +45,8 @@ export const roundSchema = z
     ticks: z.array(stepIdSchema).max(400),
     /** What was poured where it was not what was asked for, ml, by step. */
     poured: z.record(stepIdSchema, z.number().min(0).max(3000)),
-    /** By load. */
-    clocks: z.record(z.string().regex(/^[a-z]$/), roundClockSchema),
+    /** By load, or by go of a load: a, a2. */
+    clocks: z.record(z.string().regex(/^[a-z][2-9]?$/), roundClockSchema),
   })
   .strict()
   .superRefine((round, ctx) => {
@@ -61,7 +61,7 @@ export const roundSchema = z
         message: `${glasses} glasses; a round has at most ${MOST_GLASSES}`,
       })
     for (const id of Object.keys(round.clocks))
-      if (!ids.includes(id))
+      if (!ids.includes(id.charAt(0)))
         ctx.addIssue({ code: 'custom', path: ['clocks', id], message: 'is the clock of a load that is not there' })
   })
 

@@ -3,9 +3,10 @@ import { describe, expect, it } from 'vitest'
 import { resolveDrink } from '../drink/index.ts'
 import { BUILD_ORDERS, type BuildOrder } from '../house/index.ts'
 import { keysOf } from '../schema/keysOf.ts'
-import { bottle, testDrink, testHouse } from '../testing/house.ts'
-import { makeLoad } from './load.ts'
+import { bottle, testDrink, testHouse, withTinsOf } from '../testing/house.ts'
+import { leftSo, makeLoad } from './load.ts'
 import { missingBefore, nextAfter, skippedOf, stepInHand, withTick } from './progress.ts'
+import { roundSchema, stepIdSchema } from './roundSchema.ts'
 import { type LoadToMake, type Step, stepsOf } from './steps.ts'
 
 const HOUSE = testHouse()
@@ -232,6 +233,90 @@ describe('several loads', () => {
     expect(steps.find((s) => s.kind === 'chill')?.amount).toBe(`${made.made.durationS} s`)
     expect(steps.find((s) => s.kind === 'ice')?.amount).toBe(made.made.ice.map((p) => `${p.massG} g`).join(' + '))
     expect(steps.find((s) => s.kind === 'strain')?.also).toMatch(/^\d+ ml each$/)
+  })
+})
+
+describe('the steps of a bowl in goes', () => {
+  const bowl = testDrink({
+    pours: [
+      { ingredient: 'soda', volumeMl: 60, into: 'glass' },
+      { ingredient: 'plain-rum', amount: { value: 6, unit: 'oz' } },
+      { ingredient: 'lime-juice', amount: { value: 2, unit: 'oz' } },
+      { ingredient: 'bitters', amount: { value: 4, unit: 'dash' } },
+    ],
+    stages: [{ method: 'crushedShake', durationS: 8, ice: [{ kind: 'crushed', massG: 200 }] }],
+    serveIce: [{ kind: 'crushed', massG: 100 }],
+    garnish: [{ text: 'mint' }],
+  })
+  const small = withTinsOf(260, BOOK)
+  const stepsWith = (inTin?: LoadToMake['inTin']) =>
+    stepsOf([{ ...load('a', bowl), ...(inTin ? { inTin } : {}) }], small, 'front')
+  const pouredMl = (steps: readonly Step[], line: number) =>
+    steps.filter((s) => s.kind === 'pour' && s.id.endsWith(`:${line}`)).map((s) => s.volumeMl ?? 0)
+  const sum = (list: readonly number[]) => list.reduce((a, b) => a + b, 0)
+
+  it('pour, chill and pour off go by go; glass, soda, ice on top and garnish come once', () => {
+    expect(stepsWith().map((s) => `${s.kind}${s.go ? ` ${s.go.number}` : ''}`)).toEqual([
+      'glass',
+      ...['pour 1', 'pour 1', 'pour 1', 'ice 1', 'chill 1', 'soda', 'strain 1'],
+      ...['pour 2', 'pour 2', 'ice 2', 'chill 2', 'strain 2'],
+      'topIce',
+      'garnish',
+    ])
+    expect(
+      stepsWith()
+        .filter((s) => s.kind === 'ice')
+        .map((s) => s.amount),
+    ).toEqual(['100 g', '100 g'])
+    // What is counted is not halved, and every step has a name of its own that a round can keep.
+    expect(
+      stepsWith()
+        .filter((s) => /dash/.test(s.amount ?? ''))
+        .map((s) => s.amount),
+    ).toEqual(['4 dashes'])
+    const ids = stepsWith().map((s) => s.id)
+    expect(new Set(ids).size).toBe(ids.length)
+    for (const id of ids) expect(stepIdSchema.safeParse(id).success).toBe(true)
+  })
+
+  it('come to the whole, and what is too much in one go is less in the last', () => {
+    expect(pouredMl(stepsWith(), 1)).toEqual([90, 90])
+    fc.assert(
+      fc.property(fc.double({ min: 90, max: 200, noNaN: true }), (ml) => {
+        const [first, last] = pouredMl(stepsWith([{ 1: ml }]), 1) as [number, number]
+        expect(first).toBe(0)
+        expect(ml + last).toBeCloseTo(Math.max(180, ml), 6)
+        expect(sum(pouredMl(stepsWith([{ 1: ml }]), 2))).toBeCloseTo(60, 6)
+      }),
+    )
+    const made = makeLoad(bowl, small, 'front', 1)
+    if (!made.ok) throw new Error(made.words)
+    const left = (...goes: Record<number, number>[]) => leftSo(bowl, small, 'front', made.made, goes)
+    expect(left({ 1: 120 })).toBe(made.made)
+    expect(left({ 1: 120 }, { 1: 60 })).toBe(made.made)
+    expect(left({ 1: 120 }, { 1: 90 }).inTin).toEqual({ 1: 210 })
+    expect(left({}, { 1: 120 }).inTin).toEqual({ 1: 210 })
+  })
+
+  it('miss before a clock only what belongs to its go', () => {
+    const steps = stepsWith()
+    const [first, second] = steps.filter((s) => s.kind === 'chill') as [Step, Step]
+    const inFirst = steps.filter((s) => s.go?.number === 1 && (s.kind === 'pour' || s.kind === 'ice'))
+    expect(missingBefore(steps, { ticks: [] }, first)).toEqual(inFirst)
+    const missing = missingBefore(steps, { ticks: inFirst.map((s) => s.id) }, second)
+    expect(missing.map((s) => s.go?.number)).toEqual([2, 2, 2])
+  })
+
+  it('are kept with a clock of each go, and of no other', () => {
+    const clock = { startedAt: '2026-09-01T21:00:00Z', ranS: 3 }
+    const round = {
+      ...{ key: 'a'.repeat(32), well: 'front', startedAt: '2026-09-01T21:00:00Z', poured: { 'pour:a2:1': 80 } },
+      loads: [{ id: 'a', drink: 'bowl', version: 1, document: bowl, glasses: 1 }],
+      ticks: stepsWith().map((s) => s.id),
+    }
+    expect(roundSchema.safeParse({ ...round, clocks: { a: clock, a2: clock } }).success).toBe(true)
+    expect(roundSchema.safeParse({ ...round, clocks: { b2: clock } }).success).toBe(false)
+    expect(roundSchema.safeParse({ ...round, clocks: { a12: clock } }).success).toBe(false)
   })
 })
 

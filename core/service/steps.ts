@@ -17,7 +17,7 @@ import {
 } from '../measure/index.ts'
 import { drinkTonight } from '../tonight/index.ts'
 import { pourRank } from './buildOrder.ts'
-import { isWorked, type MadeLoad } from './load.ts'
+import { byGo, goesOf, type InTin, isWorked, type MadeLoad, type Poured } from './load.ts'
 
 /** What is done. `glass`: set out or fetched; `soda`: into the glass before what is poured off; `after`: into it then. */
 export const STEP_KINDS = [
@@ -66,6 +66,8 @@ export interface Step {
   /** Liquid in the vessel before this pour and after it, ml. */
   levelMl?: { from: number; to: number }
   shared?: SharedPour
+  /** Of what is made in several goes: in which of how many this is. */
+  go?: { number: number; of: number }
   /** What is to be minded just now; the first is the most pressing. */
   minds: string[]
   /** What is otherwise, or good to know: a stand-in, a lot. */
@@ -80,14 +82,39 @@ export interface LoadToMake {
   glasses: number
   /** Undefined while it is being reckoned: then ice and seconds are those of the spec, for one glass. */
   made: MadeLoad | undefined
-  /** What is in already of lines that want more, ml by the line's index. */
-  inTin?: Readonly<Record<number, number>>
+  /** What was poured otherwise than asked for, ml by the line's index: in its vessel, or go by go. */
+  inTin?: Poured
 }
 
-interface Ready extends LoadToMake {
+/** What is made at once of a load: all of it, or one go of it. */
+interface Ready extends Omit<LoadToMake, 'inTin'> {
   drink: ResolvedDrink
+  go: { number: number; of: number }
+  /** What is in already, ml by the line's index. */
+  inTin: InTin
   /** Of all that is in already, ml. */
   inTinMl: number
+  /** What was poured in the goes before that counts for more than they were asked for, ml by the line's index. */
+  before: InTin
+}
+
+/** The name of one go of a load in its steps and clocks: “a”, “a2”. */
+export const goName = (load: string, go: number): string => (go > 1 ? `${load}${go}` : load)
+
+/** A load as it is made: in one go, or go by go; what was too much in one is less in the last. */
+function goesFor(load: LoadToMake, drink: ResolvedDrink): Ready[] {
+  const of = load.glasses === 1 ? goesOf(drink) : 1
+  const inGoes = byGo(load.inTin ?? {})
+  return Array.from({ length: of }, (_, i): Ready => {
+    const inTin = inGoes[i] ?? {}
+    const before: Record<number, number> = {}
+    if (i === of - 1)
+      for (const [line, { volumeMl }] of drink.pours.entries())
+        for (const earlier of inGoes.slice(0, i))
+          before[line] = (before[line] ?? 0) + Math.max(0, (earlier[line] ?? 0) - volumeMl / of)
+    const inTinMl = Object.values(inTin).reduce((sum, ml) => sum + ml, 0)
+    return { ...load, drink, go: { number: i + 1, of }, inTin, inTinMl, before }
+  })
 }
 
 const times = (n: number) => (n > 1 ? `${n} × ` : '')
@@ -99,11 +126,11 @@ const times = (n: number) => (n > 1 ? `${n} × ` : '')
  * Loads that cannot be made have no steps.
  */
 export function stepsOf(loads: readonly LoadToMake[], book: HouseBook, well: string): Step[] {
-  const ready = loads.flatMap((load): Ready[] => {
+  const all = loads.map((load) => {
     const resolution = resolveDrink(load.document, book, well)
-    const inTinMl = Object.values(load.inTin ?? {}).reduce((sum, ml) => sum + ml, 0)
-    return resolution.ok ? [{ ...load, drink: resolution.drink, inTinMl }] : []
+    return resolution.ok ? goesFor(load, resolution.drink) : []
   })
+  const ready = all.flatMap(([first]) => first ?? [])
   const order = book.settings.buildOrder ?? 'cheapestFirst'
   const setOut = ready.filter((l) => !waitsCold(l, book, well)).map((l) => glassStep(l, book, well))
   const iceFirst = ready.filter(isIceFirst)
@@ -113,7 +140,19 @@ export function stepsOf(loads: readonly LoadToMake[], book: HouseBook, well: str
     book,
     order,
   )
-  return [...setOut, ...poured, ...first, ...ready.flatMap((l) => finishOf(l, book, well))]
+  const chilled = all.flatMap((goes) =>
+    goes.flatMap((go, i) => [
+      ...(i === 0 ? [] : againOf(go, book, well, order)),
+      ...(go.go.number < go.go.of ? chillOf(go, book, well) : finishOf(go, book, well)),
+    ]),
+  )
+  return [...setOut, ...poured, ...first, ...chilled]
+}
+
+/** A further go of the same: into the empty vessel as before. */
+function againOf(go: Ready, book: HouseBook, well: string, order: BuildOrder): Step[] {
+  const pours = poursOf([go], book, order)
+  return isIceFirst(go) ? [...iceSteps(go, book, well), ...pours] : pours
 }
 
 /** The spec lets the drink lie on its ice: then that is in the tin first. */
@@ -154,13 +193,22 @@ function linesOf(load: Ready): Line[] {
   const startsInGlass = load.drink.stages[0]?.inGlass ?? true
   return load.drink.pours.flatMap((pour, index): Line[] => {
     const isNow = pour.into === 'tin' || (pour.into === 'glass' && startsInGlass)
-    return isNow ? [{ load, index, pour, amount: load.document.pours[index]?.amount }] : []
+    const amount = load.document.pours[index]?.amount
+    const isForThis = isNow && (load.go.number === 1 || partMl({ load, pour, amount }) > 0)
+    return isForThis ? [{ load, index, pour, amount }] : []
   })
 }
 
 /** What is still to be poured of a line for its load, ml. */
-const wantedMl = ({ load, index, pour }: Line): number =>
-  Math.max(0, pour.volumeMl * load.glasses - (load.inTin?.[index] ?? 0))
+const wantedMl = ({ load, index, pour, amount }: Line): number =>
+  Math.max(0, partMl({ load, pour, amount }) - (load.inTin[index] ?? 0) - (load.before[index] ?? 0))
+
+/** Nobody halves a dash: what is counted goes into the first go. */
+function partMl({ load: { glasses, go }, pour, amount }: Omit<Line, 'index'>): number {
+  const ml = pour.volumeMl * glasses
+  if (amount && isCounted(amount.unit)) return go.number === 1 ? ml : 0
+  return ml / go.of
+}
 
 /** Bottle by bottle: whoever has it in hand pours it for all. What goes into the glass first (soda) stays first. */
 function poursOf(loads: readonly Ready[], book: HouseBook, order: BuildOrder): Step[] {
@@ -203,8 +251,7 @@ const mlText = (ml: number) => amountText({ value: Number(ml.toFixed(1)), unit: 
 /** An amount so many times over, as the house reads it. */
 function amountsOf(line: Line, { settings: { showsOunces, kit } }: HouseBook) {
   const ml = wantedMl(line)
-  const whole = line.pour.volumeMl * line.load.glasses
-  const isRest = ml < whole - 1e-6
+  const isRest = ml < line.pour.volumeMl * line.load.glasses - 1e-6
   // The rest of what is in already is said as a jigger pours it.
   const amount: Amount | undefined = isRest ? { value: Number(ml.toFixed(1)), unit: 'ml' } : line.amount
   const { load } = line
@@ -252,16 +299,16 @@ function pourStep(line: Line, kind: StepKind, book: HouseBook): Step {
   const moves = found && Math.abs(found.volumeMl - volumeMl) <= MEASURED_WITHIN * volumeMl ? found : undefined
   const { minds, notes } = saidOf(line, book)
   const texts = amountsOf(line, book)
-  const { inTin: _, ...asWritten } = load
-  const whole = { volumeMl: pour.volumeMl * load.glasses, text: amountsOf({ ...line, load: asWritten }, book).amount }
+  const asked = { ...line, load: { ...load, inTin: {} } }
+  const whole = { volumeMl: wantedMl(asked), text: amountsOf(asked, book).amount }
   const isMeasured = !isJiggered || moves !== undefined || volumeMl < LEAST_REST_ML
-  const inMl = load.inTin?.[index]
+  const inMl = load.inTin[index]
   if (inMl !== undefined && inMl > whole.volumeMl + LEAST_REST_ML)
     minds.unshift(`${mlText(inMl)} of it is in, for ${whole.text}`)
   else if (inMl !== undefined) notes.push(`${mlText(inMl)} of it is in already`)
   return {
-    id: `${kind}:${load.id}:${index}`,
-    load: load.id,
+    id: `${kind}:${goName(load.id, load.go.number)}:${index}`,
+    ...ofGo(load),
     kind,
     name: pour.name,
     amount: texts.amount,
@@ -308,50 +355,85 @@ function iceWords(
   return { amount: grams, also: also ? `about ${also}` : written.join(' + ') || undefined, name: names }
 }
 
-function iceSteps({ id, drink, made }: Ready, book: HouseBook, wellSlug: string): Step[] {
-  const ice = made?.ice ?? drink.stages[0]?.ice ?? []
+function iceSteps(load: Ready, book: HouseBook, wellSlug: string): Step[] {
+  const { id, drink, made, go } = load
+  const ice = made?.ice ?? (drink.stages[0]?.ice ?? []).map((p) => (go.of > 1 ? { ...p, massG: p.massG / go.of } : p))
   if (!ice.some((p) => p.massG > 0)) return []
   const { amount, also, name } = iceWords(ice, bySlug(book.wells, wellSlug))
-  return [{ id: `ice:${id}`, load: id, kind: 'ice', name, amount, ...(also ? { also } : {}), minds: [], notes: [] }]
+  return [
+    {
+      id: `ice:${goName(id, go.number)}`,
+      ...ofGo(load),
+      kind: 'ice',
+      name,
+      amount,
+      ...(also ? { also } : {}),
+      minds: [],
+      notes: [],
+    },
+  ]
 }
 
-/** From the ice of one load to its garnish. */
-function finishOf(load: Ready, book: HouseBook, wellSlug: string): Step[] {
-  const { id, drink, document, glasses, made } = load
-  const steps: Step[] = []
-  const say = (step: Omit<Step, 'load' | 'minds' | 'notes'> & Partial<Pick<Step, 'minds' | 'notes'>>) =>
-    steps.push({ load: id, minds: [], notes: [], ...step })
+const ofGo = ({ id, go }: Ready): Pick<Step, 'load' | 'go'> => ({ load: id, ...(go.of > 1 ? { go } : {}) })
+
+/** Lines that go into the glass beside what is poured off. */
+const inGlassOf = (load: Ready): Line[] =>
+  load.drink.pours.flatMap((pour, index): Line[] =>
+    pour.into === 'glass' && !(load.drink.stages[0]?.inGlass ?? true)
+      ? [{ load, index, pour, amount: load.document.pours[index]?.amount }]
+      : [],
+  )
+
+const firstInTin = ({ drink }: Ready) => drink.pours.findIndex((p) => p.into === 'tin')
+
+/** A pour into every glass of a load, all of it at once. */
+function intoEach(line: Line, kind: StepKind, book: HouseBook): Step {
+  const { load } = line
+  const step = pourStep({ ...line, load: { ...load, glasses: 1, go: { number: 1, of: 1 }, before: {} } }, kind, book)
+  return { ...step, notes: [...(load.glasses > 1 ? [`in each of the ${load.glasses}`] : []), ...step.notes] }
+}
+
+/** Ice, chill and what is poured off of one go; the first finds its glass, with what is in there first. */
+function chillOf(load: Ready, book: HouseBook, wellSlug: string): Step[] {
+  const { id, drink, glasses, made, go } = load
+  const name = goName(id, go.number)
+  const steps: Step[] = isIceFirst(load) ? [] : iceSteps(load, book, wellSlug)
+  const said = { ...ofGo(load), minds: [], notes: [] }
   const [stage] = drink.stages
-  const well = bySlug(book.wells, wellSlug)
-  if (!isIceFirst(load)) steps.push(...iceSteps(load, book, wellSlug))
   if (stage && isWorked(drink)) {
     const seconds = made?.durationS ?? stage.parameters.durationS
-    say({ id: `chill:${id}`, kind: 'chill', name: stage.name, amount: `${Number(seconds.toFixed(1))} s` })
+    const amount = `${Number(seconds.toFixed(1))} s`
+    steps.push({ ...said, id: `chill:${name}`, kind: 'chill', name: stage.name, amount })
   }
-  if (waitsCold(load, book, wellSlug)) steps.push(glassStep(load, book, wellSlug))
-  const startsInGlass = stage?.inGlass ?? true
-  const inGlass = drink.pours.flatMap((pour, index): Line[] =>
-    pour.into === 'glass' && !startsInGlass ? [{ load, index, pour, amount: document.pours[index]?.amount }] : [],
-  )
-  const each = (line: Line, kind: StepKind): Step => {
-    const step = pourStep({ ...line, load: { ...load, glasses: 1 } }, kind, book)
-    return { ...step, notes: [...(glasses > 1 ? [`in each of the ${glasses}`] : []), ...step.notes] }
+  if (go.number === 1) {
+    if (waitsCold(load, book, wellSlug)) steps.push(glassStep(load, book, wellSlug))
+    // Written before what is shaken: it is in the glass first, and keeps its gas.
+    const soda = inGlassOf(load).filter((l) => l.index < firstInTin(load))
+    steps.push(...soda.map((line) => intoEach(line, 'soda', book)))
   }
-  // Written before what is shaken: it is in the glass first, and keeps its gas.
-  const firstTin = drink.pours.findIndex((p) => p.into === 'tin')
-  for (const line of inGlass.filter((l) => l.index < firstTin)) steps.push(each(line, 'soda'))
   if (stage && !stage.inGlass)
-    say({
-      id: `strain:${id}`,
+    steps.push({
+      ...said,
+      id: `strain:${name}`,
       kind: 'strain',
       name: POURS[stage.pour].sentence,
       amount: glasses > 1 ? `into ${glasses}` : 'pour',
       ...(glasses > 1 && made?.glass
         ? { also: `${Math.round(made.glass.strata.pouredMl + made.glass.strata.meltMl)} ml each` }
         : {}),
+      notes: go.number < go.of ? ['the rest comes with the next go'] : [],
     })
+  return steps
+}
+
+/** From the ice of one load, or of its last go, to its garnish. */
+function finishOf(load: Ready, book: HouseBook, wellSlug: string): Step[] {
+  const { id, drink, document, glasses } = load
+  const steps = chillOf(load, book, wellSlug)
+  const say = (step: Omit<Step, 'load' | 'minds' | 'notes'> & Partial<Pick<Step, 'minds' | 'notes'>>) =>
+    steps.push({ load: id, minds: [], notes: [], ...step })
   if (drink.serveIce.some((p) => p.massG > 0)) {
-    const { amount, also, name } = iceWords(drink.serveIce, well)
+    const { amount, also, name } = iceWords(drink.serveIce, bySlug(book.wells, wellSlug))
     say({
       id: `topIce:${id}`,
       kind: 'topIce',
@@ -361,9 +443,11 @@ function finishOf(load: Ready, book: HouseBook, wellSlug: string): Step[] {
       notes: glasses > 1 ? [`in each of the ${glasses}`] : [],
     })
   }
-  for (const line of inGlass.filter((l) => l.index > firstTin)) steps.push(each(line, 'after'))
+  const after = inGlassOf(load).filter((l) => l.index > firstInTin(load))
+  steps.push(...after.map((line) => intoEach(line, 'after', book)))
   drink.pours.forEach((pour, index) => {
-    if (pour.into === 'float') steps.push(each({ load, index, pour, amount: document.pours[index]?.amount }, 'float'))
+    if (pour.into === 'float')
+      steps.push(intoEach({ load, index, pour, amount: document.pours[index]?.amount }, 'float', book))
   })
   const without = new Set(drinkTonight(document, book, wellSlug).without)
   document.garnish.forEach((g, i) => {

@@ -1,9 +1,11 @@
 /** A small house for tests: two wells, a few bottles, two glasses. Figures are made up. */
 
+import { METHODS } from '../cold/index.ts'
 import { computeDrink, type DrinkResult, type ResolvedDrink } from '../drink/index.ts'
 import { type DrinkDocument, type DrinkDocumentInput, drinkDocumentSchema } from '../drink/schema.ts'
 import type { HouseBook } from '../house/index.ts'
 import { glassSchema, type Ingredient, ingredientSchema, settingsSchema, wellSchema } from '../house/schema.ts'
+import { keysOf } from '../schema/keysOf.ts'
 
 const measured = (value: number) => ({ value, basis: 'measured' as const })
 const assumed = (value: number) => ({ value, basis: 'assumed' as const })
@@ -89,4 +91,16 @@ export function made(drink: ResolvedDrink): DrinkResult {
   const computed = computeDrink(drink)
   if (!computed.ok) throw new Error(JSON.stringify(computed.problems))
   return computed.result
+}
+
+/** The house whose gear of every kind works with no more than so much, at every well. */
+export function withTinsOf(holdsMl: number, house = testHouse()): HouseBook {
+  return {
+    ...house,
+    wells: house.wells.map((well) => {
+      const others = keysOf(METHODS).filter((method) => !well.stations.some((s) => s.method === method))
+      const plain = others.map((method) => ({ slug: method.toLowerCase(), name: METHODS[method].label, method }))
+      return wellSchema.parse({ ...well, stations: [...well.stations, ...plain].map((s) => ({ ...s, holdsMl })) })
+    }),
+  }
 }

@@ -17,6 +17,7 @@ import {
   type MadeLoad,
   makeLoad,
   type PlanOutcome,
+  type Poured,
   planByHand,
   planRound,
   rescueOf,
@@ -96,7 +97,7 @@ const computer = {
     const loads = outcome.ok ? outcome.plan.loads.map((l) => loadKey(asked[l.of]?.name ?? '', l.made.glasses)) : []
     return { outcome, said: [...once.values()], loads }
   },
-  loads(loads: readonly { document: DrinkDocument; glasses: number; inTin?: InTin }[], well: string) {
+  loads(loads: readonly { document: DrinkDocument; glasses: number; inTin?: Poured }[], well: string) {
     const here = book
     return loads.map(({ document, glasses, inTin }) => {
       const made = here && makeLoad(document, here, well, glasses)
@@ -109,7 +110,7 @@ const computer = {
   },
   worked(
     document: DrinkDocument,
-    made: Pick<MadeLoad, 'glasses' | 'iceTimes' | 'standard' | 'inTin'>,
+    made: Pick<MadeLoad, 'glasses' | 'goes' | 'iceTimes' | 'standard' | 'inTin'>,
     ranS: number,
     well: string,
   ) {

@@ -1,6 +1,6 @@
 import type { DrinkDocument } from '@conch/core/drink'
 import type { HouseBook } from '@conch/core/house'
-import type { AskedFor, ChillClock, InTin, MadeLoad, Rescue, WorkedOtherwise } from '@conch/core/service'
+import type { AskedFor, ChillClock, InTin, MadeLoad, Poured, Rescue, WorkedOtherwise } from '@conch/core/service'
 import { bookId, computerWith, useComputed } from './compute.ts'
 import type { Planned } from './compute.worker.ts'
 
@@ -26,7 +26,7 @@ export function usePlan(
  * @param loads inTin: what was poured otherwise than asked for, as `leftSo` reads it
  */
 export function useLoads(
-  loads: readonly { document: DrinkDocument; glasses: number; inTin?: InTin }[],
+  loads: readonly { document: DrinkDocument; glasses: number; inTin?: Poured }[],
   book: HouseBook,
   well: string,
 ): (MadeLoad | undefined)[] | undefined {
@@ -50,6 +50,7 @@ export function useChillClock(
   const isReady = document && made
   const asked = made && {
     glasses: made.glasses,
+    goes: made.goes,
     iceTimes: made.iceTimes,
     durationS: made.durationS,
     window: made.window,
@@ -73,13 +74,19 @@ export function useWorked(
 ): WorkedOtherwise | undefined {
   const isReady = made && workedS !== undefined && workedS > 0
   const key = isReady
-    ? `worked ${bookId(book)} ${well} ${workedS} ${made.glasses} ${made.iceTimes} ${JSON.stringify([document, made.inTin])}`
+    ? `worked ${bookId(book)} ${well} ${workedS} ${made.glasses} ${made.goes} ${made.iceTimes} ${JSON.stringify([document, made.inTin])}`
     : undefined
   const ask = isReady
     ? async () =>
         computerWith(book).worked(
           document,
-          { glasses: made.glasses, iceTimes: made.iceTimes, standard: made.standard, inTin: made.inTin },
+          {
+            glasses: made.glasses,
+            goes: made.goes,
+            iceTimes: made.iceTimes,
+            standard: made.standard,
+            inTin: made.inTin,
+          },
           workedS,
           well,
         ) as Promise<WorkedOtherwise | undefined>

@@ -1,6 +1,6 @@
 import { BUILD_ORDERS, SAFETY_DEFERRAL } from '@conch/core/house'
 import { missWords } from '@conch/core/means'
-import type { AskedFor, PlannedLoad, Round } from '@conch/core/service'
+import { type AskedFor, MOST_GOES, type PlannedLoad, type Round } from '@conch/core/service'
 import { useEffect, useMemo, useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
 import { flagSchema, readStored, writeStored } from '../../app/stored.ts'
@@ -187,7 +187,8 @@ function LoadWords({ load, glasses }: { load: PlannedLoad | undefined; glasses: 
   const isOff = afterWait.worst > 1 && afterWait.worst > made.worst
   return (
     <span className="block text-lg text-soft">
-      {made.durationS !== undefined && `${Number(made.durationS.toFixed(1))} s${glasses > 1 ? ' for all' : ''} · `}
+      {made.durationS !== undefined &&
+        `${Number(made.durationS.toFixed(1))} s${made.goes > 1 ? ' each' : glasses > 1 ? ' for all' : ''} · `}
       {waits}
       {isOff && (
         <b className="font-semibold text-mind">
@@ -196,10 +197,16 @@ function LoadWords({ load, glasses }: { load: PlannedLoad | undefined; glasses: 
         </b>
       )}
       {afterWait.worst <= 1 && waitS > 0 && ' and stays in its window'}
+      {made.goes > 1 && (
+        <b className="block font-semibold text-ink">
+          in {made.goes} goes of {Math.round(made.fullMl)} ml with their ice: it works with{' '}
+          {Math.round(made.holdsMl ?? 0)}
+        </b>
+      )}
       {isFull && (
         <b className="block font-semibold text-stop">
-          ■ {Math.round(made.fullMl)} ml with its ice, and it works with {Math.round(made.holdsMl ?? 0)}: make it in two
-          goes
+          ■ {Math.round(made.fullMl)} ml with its ice, and it works with {Math.round(made.holdsMl ?? 0)}: too much for{' '}
+          {MOST_GOES} goes, too
         </b>
       )}
       {made.glass && made.glass.fill.overflowMl >= 1 && (

@@ -2,6 +2,7 @@ import { missWords } from '@conch/core/means'
 import {
   type ChillClock,
   type ClockStanding,
+  goName,
   isForgotten,
   isTicked,
   type LoadToMake,
@@ -48,6 +49,9 @@ function useElapsedS(clock: Round['clocks'][string] | undefined): number | undef
   return clock.ranS ?? Math.max(0, (nowMs - Date.parse(clock.startedAt)) / 1000)
 }
 
+/** By load, or by go of a load. */
+const clockName = ({ load, go }: Step) => goName(load, go?.number ?? 1)
+
 const setClock = (load: string, clock: Round['clocks'][string] | undefined) =>
   changeRound((round) => {
     const { [load]: _, ...others } = round.clocks
@@ -58,7 +62,8 @@ const setClock = (load: string, clock: Round['clocks'][string] | undefined) =>
 export function ChillCard({ round, step, steps, load, isReckoned, onTick, onLook }: ChillCardProps) {
   const { book } = useHouse()
   const clock = useChillClock(load.document, load.made, book, round.well)
-  const kept = round.clocks[load.id]
+  const clockOf = clockName(step)
+  const kept = round.clocks[clockOf]
   const elapsedS = useElapsedS(kept)
   const missing = missingBefore(steps, round, step)
   const [isSure, setSure] = useState(false)
@@ -94,10 +99,10 @@ export function ChillCard({ round, step, steps, load, isReckoned, onTick, onLook
       </section>
     )
   const isRunning = kept !== undefined && kept.ranS === undefined
-  const start = () => setClock(load.id, { startedAt: new Date(barClock.nowMs()).toISOString() })
+  const start = () => setClock(clockOf, { startedAt: new Date(barClock.nowMs()).toISOString() })
   const stop = () => {
     if (!kept || elapsedS === undefined) return
-    setClock(load.id, { ...kept, ranS: Number(Math.min(86_400, elapsedS).toFixed(1)) })
+    setClock(clockOf, { ...kept, ranS: Number(Math.min(86_400, elapsedS).toFixed(1)) })
     // Too soon or too long is looked at first: what became of the glass, and what helps.
     const standing = standingAt(clock.window, paceAt(clock.stretches, elapsedS).workedS)
     if (!isForgotten(elapsedS, clock) && (standing === 'in' || standing === 'open')) onTick()
@@ -106,7 +111,7 @@ export function ChillCard({ round, step, steps, load, isReckoned, onTick, onLook
     <section aria-label="The step in hand" className="flex min-h-0 flex-1 flex-col overflow-y-auto px-4 pt-3">
       <Running {...{ clock, step, elapsedS, load }} isRunning={isRunning} />
       {kept?.ranS !== undefined && (
-        <Verdict {...{ clock, load, round }} ranS={kept.ranS} onAgain={() => setClock(load.id, undefined)} />
+        <Verdict {...{ clock, load, round }} ranS={kept.ranS} onAgain={() => setClock(clockOf, undefined)} />
       )}
       <div className="mt-auto pb-2">
         {kept?.ranS === undefined ? (
@@ -166,6 +171,11 @@ function Running({
           {step.name} · <b className="font-semibold text-ink">{step.amount}</b>
           {otherSeconds(load)}
         </span>
+        {step.go && (
+          <span className="whitespace-nowrap">
+            go {step.go.number} of {step.go.of}
+          </span>
+        )}
         {pace.bursts > 1 && (
           <span>
             burst {pace.burst} of {pace.bursts}
@@ -206,6 +216,7 @@ function otherSeconds({ made, glasses }: LoadToMake): string {
   if (made?.inTin && made.worst <= 1) return ' with what is in it'
   if (!made?.writtenS || !made.durationS || Math.abs(made.durationS - made.writtenS) < 0.05) return ''
   const written = `${Number(made.writtenS.toFixed(1))} s`
+  if (made.goes > 1) return `; ${written} all at once`
   return glasses > 1
     ? ` for ${glasses} in one go; ${written} for one`
     : `; the spec’s ${written} miss the window with tonight’s ice`

@@ -27,7 +27,8 @@ const DO: Record<StepKind, string> = {
 /** One step, to be read from two metres: what, how much, with which jigger, and where it stands in tin or glass. */
 export function StepCard({ step, load, round }: { step: Step; load: LoadToMake; round: Round }) {
   const { book } = useHouse()
-  const isInGlass = GLASS_STEPS.has(step.kind)
+  // Half of it in the glass stands at no line that is drawn.
+  const isInGlass = GLASS_STEPS.has(step.kind) && !(step.go && step.go.number < step.go.of)
   const glass = load.made?.glass
   const slug = load.document.glassByWell?.[round.well] ?? load.document.glass
   const profile = bySlug(book.glasses, slug)
@@ -48,6 +49,7 @@ export function StepCard({ step, load, round }: { step: Step; load: LoadToMake; 
               {load.name}
             </b>
           )}
+          {step.go && ` · go ${step.go.number} of ${step.go.of}`}
         </p>
         <p className="flex flex-wrap items-baseline gap-x-5">
           {step.kind !== 'garnish' && step.kind !== 'flame' && step.kind !== 'strain' && (

@@ -42,13 +42,15 @@ function toldApart(grid: readonly GridPour[], isNamed: (ml: number) => boolean):
 /** Enough of it is in: what is said is how much that is, else how much came to what was in. */
 const isEnough = (step: Step) => (step.volumeMl ?? 0) < 0.5
 
-/** What is in the tin of this load: lines that are ticked, and the wrong one. @param ml what went in of that */
+/** Of this line in this vessel, when so much of it went in. */
+const inVesselMl = (round: Round, step: Step, ml: number) => (isEnough(step) ? 0 : (round.poured[step.id] ?? 0)) + ml
+
+/** What is in already of this load, in all its goes: lines that are ticked, and the wrong one. @param ml what went in of that */
 function inTinWith(steps: readonly Step[], round: Round, step: Step, ml: number): InTin {
-  const beforeMl = isEnough(step) ? 0 : (round.poured[step.id] ?? 0)
-  const found: Record<number, number> = { [lineOf(step)]: beforeMl + ml }
+  const found: Record<number, number> = { [lineOf(step)]: inVesselMl(round, step, ml) }
   for (const s of steps)
     if (s.load === step.load && s.kind === 'pour' && s.id !== step.id && isTicked(round, s))
-      found[lineOf(s)] = (round.poured[s.id] ?? 0) + (s.volumeMl ?? 0)
+      found[lineOf(s)] = (found[lineOf(s)] ?? 0) + (round.poured[s.id] ?? 0) + (s.volumeMl ?? 0)
   return found
 }
 
@@ -75,12 +77,11 @@ export function WrongAmount({ round, step, steps, load, onDone }: WrongAmountPro
   const poured = (v: number) =>
     isDashed ? amountText({ value: Math.round(v / settings.kit.dashMl), unit: 'dash' }) : text(v)
   const asItIs = () => {
-    const inMl = inTin?.[lineOf(step)]
-    if (inMl === undefined) return
+    if (ml === undefined) return
     changeRound((now) => ({
       ...now,
       ticks: [...now.ticks.filter((t) => t !== step.id), step.id],
-      poured: { ...now.poured, [step.id]: inMl },
+      poured: { ...now.poured, [step.id]: inVesselMl(now, step, ml) },
     }))
     onDone(steps.find((s) => s.id !== step.id && !isTicked(round, s))?.id)
   }
@@ -102,9 +103,11 @@ export function WrongAmount({ round, step, steps, load, onDone }: WrongAmountPro
   }
   const anew = () => {
     const own = new Set(steps.filter((s) => s.load === load.id && s.kind !== 'glass').map((s) => s.id))
+    const isOwn = (clock: string) => clock.startsWith(load.id)
     changeRound((now) => ({
       ...now,
       ticks: now.ticks.filter((t) => !own.has(t)),
+      clocks: Object.fromEntries(Object.entries(now.clocks).filter(([name]) => !isOwn(name))),
       poured: Object.fromEntries(Object.entries(now.poured).filter(([id]) => !own.has(id))),
     }))
     onDone(steps.find((s) => own.has(s.id))?.id)
@@ -151,7 +154,11 @@ export function WrongAmount({ round, step, steps, load, onDone }: WrongAmountPro
             <Way
               title="Leave it so"
               onTake={asItIs}
-              words={glassWords(rescue.asItIs) + otherSeconds(rescue.asItIs.durationS, load)}
+              words={
+                glassWords(rescue.asItIs) +
+                otherSeconds(rescue.asItIs.durationS, load) +
+                lessNext(step, rescue.asItIs.worst)
+              }
               toPour={[]}
               text={text}
             />
@@ -173,6 +180,10 @@ export function WrongAmount({ round, step, steps, load, onDone }: WrongAmountPro
     </section>
   )
 }
+
+/** What is too much in one go is less in the last. */
+const lessNext = ({ go }: Step, worst: number) =>
+  go && go.number < go.of && worst <= 1 ? ' The last go gets so much less.' : ''
 
 /** Left so, other seconds land in the standard. */
 const otherSeconds = (durationS: number | undefined, { made }: LoadToMake): string =>

@@ -59,7 +59,10 @@ export function roundWords({ loads }: Pick<Round, 'loads'>): string {
   return [...counts].map(([name, glasses]) => `${glasses > 1 ? `${glasses} × ` : ''}${name}`).join(', ')
 }
 
-/** What is in the vessel of a load of lines of which it was not what was asked for, ml by the line's index. */
+/**
+ * What is in a vessel of lines of which it was not what was asked for, ml by the line's index.
+ * @param load the name of a load, or of one go of it
+ */
 export function inTinOf(round: Pick<Round, 'poured'>, load: string): Record<number, number> {
   const found: Record<number, number> = {}
   for (const [id, ml] of Object.entries(round.poured)) {

@@ -1,19 +1,22 @@
-import { type LoadToMake, type Round, stepsOf } from '@conch/core/service'
+import { goName, type LoadToMake, MOST_GOES, type Poured, type Round, stepsOf } from '@conch/core/service'
 import { useMemo } from 'react'
 import { useHouse } from '../../app/house.tsx'
 import { useLoads } from '../../workers/round.ts'
 import { inTinOf } from './railRound.ts'
 
+/** What was poured otherwise of a load, go by go; undefined: all as it was asked for. */
+function pouredOf(poured: Round['poured'], load: string): Poured | undefined {
+  const goes = Array.from({ length: MOST_GOES }, (_, i) => inTinOf({ poured }, goName(load, i + 1)))
+  return goes.some((go) => Object.keys(go).length > 0) ? goes : undefined
+}
+
 /** The loads of a round as they are made, and its steps. They are there at once; what is reckoned of the ice comes to them. */
 export function useSteps(round: Round) {
   const { book } = useHouse()
-  const { loads, poured } = round
+  const { loads } = round
+  const poured = useMemo(() => loads.map(({ id }) => pouredOf(round.poured, id)), [loads, round.poured])
   const asked = useMemo(
-    () =>
-      loads.map(({ id, document, glasses }) => {
-        const inTin = inTinOf({ poured }, id)
-        return { document, glasses, ...(Object.keys(inTin).length > 0 ? { inTin } : {}) }
-      }),
+    () => loads.map(({ document, glasses }, i) => ({ document, glasses, ...(poured[i] && { inTin: poured[i] }) })),
     [loads, poured],
   )
   const made = useLoads(asked, book, round.well)
@@ -26,7 +29,7 @@ export function useSteps(round: Round) {
           document,
           glasses,
           made: made?.[i],
-          inTin: inTinOf({ poured }, id),
+          ...(poured[i] && { inTin: poured[i] }),
         }),
       ),
     [loads, poured, made],

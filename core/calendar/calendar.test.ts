@@ -1,3 +1,4 @@
+import { format, parseISO } from 'date-fns'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import {
@@ -82,6 +83,13 @@ describe('in words', () => {
     expect(nightText('2026-11-10T06:30:00Z', newYork)).toBe('9 Nov 2026')
     expect(momentText('2026-11-10T06:30:00Z', newYork)).toBe('10 Nov 2026, 01:30')
     expect(clockText('2026-11-10T05:05:00Z', newYork)).toBe('00:05')
+  })
+
+  it('every day is written as a formatter of dates writes it, and what is no day is refused', () => {
+    for (let day = '1999-12-30'; day < '2032-03-02'; day = dayAfter(day, 1))
+      expect(dayText(day)).toBe(format(parseISO(day), 'd MMM yyyy'))
+    expect(() => dayText('2026-02-30')).toThrow(RangeError)
+    expect(() => shortDayText('2026-13-01', '2026-12-01')).toThrow(RangeError)
   })
 })
 

@@ -1,16 +1,26 @@
 /** Days and moments as they are written everywhere: on screens, labels and in sentences. */
 
-import { format, parseISO } from 'date-fns'
+import { parseISO } from 'date-fns'
 import { type HouseClock, nightOf, wallClock } from './nights.ts'
 
 const two = (n: number) => String(n).padStart(2, '0')
 
-/** "9 Nov 2026". @param day ISO date */
-export const dayText = (day: string): string => format(parseISO(day), 'd MMM yyyy')
+/** Months are called as the browser calls them: a package's formatter would be a fortieth of the first page. */
+const MONTH = new Intl.DateTimeFormat('en-US', { month: 'short', timeZone: 'UTC' })
+
+function dayAndMonth(date: Date): string {
+  return `${date.getDate()} ${MONTH.format(Date.UTC(2000, date.getMonth(), 1))}`
+}
+
+/** "9 Nov 2026". @param day ISO date; @throws RangeError where it is none */
+export function dayText(day: string): string {
+  const date = parseISO(day)
+  return `${dayAndMonth(date)} ${String(date.getFullYear()).padStart(4, '0')}`
+}
 
 /** "9 Nov", with its year when that is not today's. */
 export const shortDayText = (day: string, today: string): string =>
-  day.slice(0, 4) === today.slice(0, 4) ? format(parseISO(day), 'd MMM') : dayText(day)
+  day.slice(0, 4) === today.slice(0, 4) ? dayAndMonth(parseISO(day)) : dayText(day)
 
 /** The night of a moment: "9 Nov 2026". @param at ISO moment */
 export const nightText = (at: string, clock: HouseClock): string => dayText(nightOf(new Date(at), clock))

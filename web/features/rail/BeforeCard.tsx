@@ -114,15 +114,17 @@ export function BeforeCard({ round, onBegin, onPark }: { round: Round; onBegin: 
                   in one go
                 </button>
               )}
-              <button
-                type="button"
-                className="rail-quiet text-2xl text-ink"
-                aria-label={`${load.document.name} earlier`}
-                disabled={i === 0}
-                onClick={() => changeLoads((now) => earlier(now, i))}
-              >
-                ↑
-              </button>
+              {round.loads.length > 1 && (
+                <button
+                  type="button"
+                  className="rail-quiet text-2xl text-ink"
+                  aria-label={`${load.document.name} earlier`}
+                  disabled={i === 0}
+                  onClick={() => changeLoads((now) => earlier(now, i))}
+                >
+                  ↑
+                </button>
+              )}
             </li>
           ))}
         </ol>

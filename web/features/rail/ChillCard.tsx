@@ -18,6 +18,7 @@ import { useHouse } from '../../app/house.tsx'
 import { barClock } from '../../devices/clock.ts'
 import { ClockBand } from '../../graphics/ClockBand.tsx'
 import { measureText } from '../../graphics/format.ts'
+import { useWidth, WIDTHS_PX } from '../../ui/useWidth.ts'
 import { useChillClock, useWorked } from '../../workers/round.ts'
 import { changeRound } from './railRound.ts'
 import { signal } from './signal.ts'
@@ -152,6 +153,7 @@ function Running({
   const workedS = elapsedS === undefined ? 0 : pace.workedS
   const standing = standingAt(clock.window, workedS)
   const reading = elapsedS === undefined ? undefined : readingAt(clock, workedS)
+  const isPhone = useWidth() < WIDTHS_PX.sm
   useSignals(clock, isRunning ? workedS : undefined)
   const forgotten = elapsedS !== undefined && isForgotten(elapsedS, clock)
   const endS = Math.max(clock.durationS * 1.6, (clock.window?.highS ?? 0) * 1.15)
@@ -167,7 +169,7 @@ function Running({
   return (
     <>
       <p className="flex items-baseline gap-x-4 text-xl text-soft">
-        <span className="min-w-0 truncate">
+        <span className="min-w-0 sm:truncate">
           {step.name} · <b className="font-semibold text-ink">{step.amount}</b>
           {otherSeconds(load)}
         </span>
@@ -196,7 +198,13 @@ function Running({
           {elapsedS === undefined ? (clock.isMachine ? 'counts down' : 'counts up') : STANDS[standing].words}
         </span>
       </p>
-      <ClockBand window={clock.window} targetS={clock.durationS} workedS={workedS} endS={endS} />
+      <ClockBand
+        window={clock.window}
+        targetS={clock.durationS}
+        workedS={workedS}
+        endS={endS}
+        widthPx={isPhone ? 340 : 640}
+      />
       <p className="min-h-9 text-2xl text-soft" data-reading>
         {reading
           ? `in the glass now: ${Math.round(reading.dilutionPct)} % water from ice, ${measureText('temperatureC', reading.temperatureC)}`

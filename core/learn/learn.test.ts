@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { computeDrink, resolveDrink, standardFrom } from '../drink/index.ts'
 import { runTolerance } from '../means/index.ts'
 import { seededRandom } from '../solve/index.ts'
-import { testDrink, testHouse } from '../testing/house.ts'
+import { testDrink, testHouse, withTinsOf } from '../testing/house.ts'
 import {
   changedSince,
   type Given,
@@ -115,6 +115,13 @@ describe('what there is to know', () => {
       expect([q.id, isRight(q, known(q))]).toEqual([q.id, true])
       expect([q.id, isRight(q, guessed(q))]).toEqual([q.id, false])
     }
+  })
+
+  it('is the whole of a bowl that is made in goes, without seconds that nobody counts', () => {
+    const of = (holdsMl: number) => questionsOf([drink('plain')], withTinsOf(holdsMl, BOOK), 'front')
+    const whole = of(2000)
+    expect(whole.map((q) => q.kind)).toContain('chill')
+    expect(of(120)).toEqual(whole.filter((q) => q.kind !== 'chill'))
   })
 
   it('teaches no allergen that nobody is sure of', () => {

@@ -3,7 +3,7 @@
 import { ICE_KINDS } from '../cold/index.ts'
 import { allergensOf, type DrinkDocument, resolveDrink } from '../drink/index.ts'
 import { type Allergen, bySlug, type HouseBook } from '../house/index.ts'
-import { isWorked, stepsOf } from '../service/index.ts'
+import { goesOf, isWorked, stepsOf } from '../service/index.ts'
 import { drinkTonight } from '../tonight/index.ts'
 
 export const QUESTION_KINDS = {
@@ -69,7 +69,7 @@ function questionsOfDrink({ drink, name, document }: DrinkToLearn, book: HouseBo
   const resolution = resolveDrink(document, whole, well)
   if (!resolution.ok) return []
   const resolved = resolution.drink
-  const steps = stepsOf([{ id: 'a', name, document, glasses: 1, made: undefined }], whole, well)
+  const steps = stepsOf([{ id: 'a', name, document, glasses: 1, made: undefined, isWritten: true }], whole, well)
   const poured = steps.filter((s) => s.kind === 'pour' || s.kind === 'soda' || s.kind === 'after' || s.kind === 'float')
   const found: Question[] = []
   const add = <Q extends Question>(
@@ -93,7 +93,8 @@ function questionsOfDrink({ drink, name, document }: DrinkToLearn, book: HouseBo
   if (order.length >= LEAST_ORDER && new Set(order).size === order.length)
     add<Extract<Question, { kind: 'order' }>>('order', undefined, order.map(slugged).join(','), { bottles: order })
   const [stage] = resolved.stages
-  if (stage && isWorked(resolved)) {
+  // The spec's seconds are for all of it: a bowl that is made in goes has others, that are counted and not learned.
+  if (stage && isWorked(resolved) && goesOf(resolved) === 1) {
     const durationS = stage.parameters.durationS
     add<Extract<Question, { kind: 'chill' }>>('chill', undefined, String(durationS), { station: stage.name, durationS })
   }

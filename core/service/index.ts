@@ -16,6 +16,7 @@ export {
 export { GUEST_WISHES, type GuestWish, type WishAsked, wishAsked } from './guestWish.ts'
 export { MOST_GLASSES, MOST_GOES, MOST_IN_ONE } from './limits.ts'
 export {
+  goesOf,
   type InTin,
   isShareable,
   isWorked,

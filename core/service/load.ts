@@ -281,7 +281,8 @@ export function fullMlOf({ tin, tinStart }: Shared): number {
 
 /**
  * How so many glasses of a drink are made in one go at a well: pours times the glasses, ice and seconds solved for the whole load,
- * shared out evenly. For one glass ice and seconds are the spec’s; seconds outside of the window give way to those inside.
+ * shared out evenly. For one glass ice and seconds are the spec's; seconds outside of the window give way to those inside. One
+ * that its vessel does not hold is made in goes, with its ice shared out and the seconds that a part of it wants.
  * @param glasses 1 to 6
  */
 export function makeLoad(document: DrinkDocument, book: HouseBook, well: string, glasses: number): LoadMade {

@@ -298,6 +298,11 @@ describe('the steps of a bowl in goes', () => {
     expect(left({}, { 1: 120 }).inTin).toEqual({ 1: 210 })
   })
 
+  it('are those of the whole where it is read as it is written', () => {
+    const written = stepsOf([{ ...load('a', bowl), isWritten: true }], small, 'front')
+    expect(written).toEqual(stepsOf([load('a', bowl)], withTinsOf(2000, BOOK), 'front'))
+  })
+
   it('miss before a clock only what belongs to its go', () => {
     const steps = stepsWith()
     const [first, second] = steps.filter((s) => s.kind === 'chill') as [Step, Step]

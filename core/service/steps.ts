@@ -84,6 +84,8 @@ export interface LoadToMake {
   made: MadeLoad | undefined
   /** What was poured otherwise than asked for, ml by the line's index: in its vessel, or go by go. */
   inTin?: Poured
+  /** As it is written, all at once, in however many goes it is made. */
+  isWritten?: boolean
 }
 
 /** What is made at once of a load: all of it, or one go of it. */
@@ -103,7 +105,7 @@ export const goName = (load: string, go: number): string => (go > 1 ? `${load}${
 
 /** A load as it is made: in one go, or go by go; what was too much in one is less in the last. */
 function goesFor(load: LoadToMake, drink: ResolvedDrink): Ready[] {
-  const of = load.glasses === 1 ? goesOf(drink) : 1
+  const of = load.glasses === 1 && !load.isWritten ? goesOf(drink) : 1
   const inGoes = byGo(load.inTin ?? {})
   return Array.from({ length: of }, (_, i): Ready => {
     const inTin = inGoes[i] ?? {}
@@ -357,7 +359,8 @@ function iceWords(
 
 function iceSteps(load: Ready, book: HouseBook, wellSlug: string): Step[] {
   const { id, drink, made, go } = load
-  const ice = made?.ice ?? (drink.stages[0]?.ice ?? []).map((p) => (go.of > 1 ? { ...p, massG: p.massG / go.of } : p))
+  const ice =
+    made?.ice ?? (drink.stages[0]?.ice ?? []).map((p) => (go.of > 1 ? { kind: p.kind, massG: p.massG / go.of } : p))
   if (!ice.some((p) => p.massG > 0)) return []
   const { amount, also, name } = iceWords(ice, bySlug(book.wells, wellSlug))
   return [

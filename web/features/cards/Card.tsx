@@ -32,7 +32,7 @@ export function Card({
   const made = useLoads(asked, book, well.slug)?.[0]
   const said = useGlass(document, book, well.slug)
   const steps = useMemo(() => {
-    const load: LoadToMake = { id: 'a', name, document, glasses: 1, made }
+    const load: LoadToMake = { id: 'a', name, document, glasses: 1, made, isWritten: true }
     return stepsOf([load], book, well.slug)
   }, [name, document, made, book, well.slug])
   const poured = steps.filter((s) => POURED.has(s.kind))
@@ -41,6 +41,7 @@ export function Card({
   const glass = bySlug(book.glasses, document.glassByWell?.[well.slug] ?? document.glass)
   // Said once, above all lines.
   const safety = said?.ok ? said.consequences.filter((c) => c.isSafety) : []
+  const each = made && made.goes > 1 ? 'each ' : ''
   const isDark = card.state === 'dark' || card.state === 'off'
   return (
     <article
@@ -78,7 +79,8 @@ export function Card({
         </table>
         <p className="mt-1 text-xl leading-snug">
           {[
-            chill && `${chill.name} ${chill.amount}`,
+            made && made.goes > 1 && `in ${made.goes} goes`,
+            chill && `${each}${chill.name} ${chill.amount}`,
             ice && `${ice.amount} ${ice.name}${ice.also ? ` (${ice.also})` : ''}`,
             strain?.name,
             top && `top with ${top.amount} ${top.name}${top.also ? ` (${top.also})` : ''}`,

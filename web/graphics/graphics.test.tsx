@@ -3,6 +3,7 @@ import { cleanup, render, screen } from '@testing-library/react'
 import { afterEach, describe, expect, it } from 'vitest'
 import { measureText } from './format.ts'
 import { layersOf, spreadLabels } from './glassGeometry.ts'
+import { HandTrend } from './HandTrend.tsx'
 import { Window } from './Window.tsx'
 
 afterEach(cleanup)
@@ -76,5 +77,41 @@ describe('finding by words', () => {
     expect(hasAllWords('Falernum with alcohol', 'rum')).toBe(0)
     expect(hasAllWords('Orlop White white column rum', 'rum orl')).toBe(1)
     expect(hasAllWords('anything', '')).toBe(1)
+  })
+})
+
+describe('the trend of a hand', () => {
+  const point = (value: number, half: number) => ({ label: '9 Nov', value, low: value - half, high: value + half })
+  const drawn = (points: readonly ReturnType<typeof point>[]) => {
+    const { container } = render(<HandTrend points={points} />)
+    const [line] = [...container.querySelectorAll('path')].map((p) =>
+      Number(/ ([\d.]+)H/.exec(p.getAttribute('d') ?? '')?.[1]),
+    )
+    return {
+      lineY: line as number,
+      at: [...container.querySelectorAll('circle')].map((c) => Number(c.getAttribute('cy'))),
+      whiskers: [...container.querySelectorAll('g > path')]
+        .map((p) => p.getAttribute('d') ?? '')
+        .filter((d) => /V/.test(d)),
+      words: [...container.querySelectorAll('text')].map((t) => t.textContent),
+    }
+  }
+
+  it('stands above the line for too much and below it for too little, on one scale', () => {
+    const { lineY, at, whiskers, words } = drawn([point(8, 3), point(0, 2), point(-4, 1)])
+    const [much, right, little] = at as [number, number, number]
+    expect(right).toBeCloseTo(lineY, 6)
+    expect((lineY - much) / (little - lineY)).toBeCloseTo(2, 6)
+    // Ends of the first whisker: 5 and 11 of 11 %.
+    const [low, high] = (whiskers[0] ?? '')
+      .replace(/^M\S+ /, '')
+      .split('V')
+      .map(Number) as [number, number]
+    expect((lineY - low) / (lineY - high)).toBeCloseTo(5 / 11, 6)
+    expect(words).toEqual(['+11 %', '−11 %', 'right', '9 Nov'])
+  })
+
+  it('does not make a good hand look bad: the scale is never finer than five of a hundred', () => {
+    expect(drawn([point(0.2, 0.4), point(0.1, 0.4)]).words).toContain('+5 %')
   })
 })

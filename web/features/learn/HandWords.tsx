@@ -1,4 +1,5 @@
 import { handOf, isBiased } from '@conch/core/learn'
+import { HandTrend } from '../../graphics/HandTrend.tsx'
 import type { handNow, Sitting } from './practice.ts'
 
 const pct = (x: number) => `${x < 0 ? '−' : ''}${Math.abs(100 * x).toFixed(1)}`
@@ -6,6 +7,8 @@ const dashWords = (offMl: number) =>
   Math.abs(offMl) < 0.05
     ? '; a dash is a dash'
     : `; a dash is ${Math.abs(offMl).toFixed(1)} ml too ${offMl > 0 ? 'much' : 'little'}`
+/** So many sittings are a trend; older ones would only make it small. */
+const TREND = 12
 const day = (at: string) => new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short' }).format(new Date(at))
 
 /** A hand in words: what it pours on average, how it scatters, how sure that is; and how it was before. */
@@ -19,10 +22,12 @@ export function HandWords({
 }) {
   if (!hand) return <p className="text-lg text-soft">Not measured yet: “how often it lands” assumes a hand for you.</p>
   const { biasFraction: bias, scatterFraction: scatter, count, dash } = hand.hand
-  const trend = sittings.flatMap((s) => {
-    const was = handOf(s.pours)
-    return was ? [{ at: s.at, was }] : []
-  })
+  const trend = sittings
+    .flatMap((s) => {
+      const was = handOf(s.pours)
+      return was ? [{ at: s.at, was }] : []
+    })
+    .slice(-TREND)
   return (
     <>
       <p className="text-xl" data-hand>
@@ -36,13 +41,23 @@ export function HandWords({
         </span>
       </p>
       {trend.length > 1 && (
-        <ol className="mt-1 flex flex-wrap gap-x-5 text-lg text-soft" aria-label="How it was">
-          {trend.slice(-8).map(({ at, was }) => (
-            <li key={at}>
-              {day(at)}: {pct(was.biasFraction.value)} % ± {pct(was.scatterFraction.value)} %
-            </li>
-          ))}
-        </ol>
+        <>
+          <HandTrend
+            points={trend.map(({ at, was: { biasFraction: b } }) => ({
+              label: day(at),
+              value: 100 * b.value,
+              low: 100 * b.low,
+              high: 100 * b.high,
+            }))}
+          />
+          <ol className="sr-only" aria-label="How it was">
+            {trend.map(({ at, was }) => (
+              <li key={at}>
+                {day(at)}: {pct(was.biasFraction.value)} % ± {pct(was.scatterFraction.value)} %
+              </li>
+            ))}
+          </ol>
+        </>
       )}
     </>
   )

@@ -208,20 +208,30 @@ test('a bowl that the mixer does not hold is made in two goes: what is too much 
   await expect(page.locator('[data-amount]')).toHaveText('½ oz')
   await largeEnough(page)
   await noViolations(page)
-  // The tablet falls: the second go is still the second, and its clock is its own.
+  // The tablet falls: the second go is still the second.
   await page.reload()
   await expect(page.locator('[data-amount]')).toHaveText('½ oz')
-  await tickUntil(page, /Start the clock/)
-  await expect(hand(page)).toContainText('go 2 of 2')
-  await chill(page)
-  await tickUntil(page, /never said/)
-  await page.getByRole('button', { name: 'Out it goes' }).tap()
+  // Another well, whose mixer would hold it all, goes on where it was: half of it is in the bowl.
+  const there = await tabletOf(browser, demo.url, 'Bartender', { well: 'Hearth' })
+  await page.getByRole('button', { name: 'Put aside' }).tap()
+  const aside = there.page.getByRole('region', { name: 'Put aside' })
+  await aside.getByRole('button', { name: /^The Drowned Archive/ }).tap()
+  await expect(there.page.getByRole('main')).toContainText(/in 2 goes of/)
+  await there.page.getByRole('button', { name: /egin$/ }).tap()
+  await expect(hand(there.page)).toContainText('go 2 of 2')
+  await expect(there.page.locator('[data-amount]')).toHaveText('½ oz')
+  await tickUntil(there.page, /Start the clock/)
+  await expect(hand(there.page)).toContainText('go 2 of 2')
+  await chill(there.page)
+  await tickUntil(there.page, /never said/)
+  await there.page.getByRole('button', { name: 'Out it goes' }).tap()
   await expect.poll(async () => (await rounds(demo)).made.length).toBe(1)
   const [made] = (await rounds(demo)).made
   expect(made?.skipped).toEqual([])
   expect(Object.keys(made?.round.clocks ?? {})).toEqual(['a', 'a2'])
   expect(Object.values(made?.round.poured ?? {})).toEqual([45])
   await context.close()
+  await there.context.close()
 })
 
 test('a round is put aside and taken up on another tablet; what went wrong is put right; a guest has a wish', async ({

@@ -69,7 +69,7 @@ function questionsOfDrink({ drink, name, document }: DrinkToLearn, book: HouseBo
   const resolution = resolveDrink(document, whole, well)
   if (!resolution.ok) return []
   const resolved = resolution.drink
-  const steps = stepsOf([{ id: 'a', name, document, glasses: 1, made: undefined, isWritten: true }], whole, well)
+  const steps = stepsOf([{ id: 'a', name, document, glasses: 1, made: undefined, goes: 1 }], whole, well)
   const poured = steps.filter((s) => s.kind === 'pour' || s.kind === 'soda' || s.kind === 'after' || s.kind === 'float')
   const found: Question[] = []
   const add = <Q extends Question>(

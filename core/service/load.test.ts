@@ -198,6 +198,22 @@ describe('a bowl that its vessel does not hold', () => {
     expect([...landed].sort()).toEqual([false, true])
   })
 
+  it('that was begun in other goes goes on in them, whatever the vessel holds', () => {
+    const [bowl, wide, narrow] = [testDrink(), withTinsOf(2000), withTinsOf(180)]
+    const goes = (house: typeof wide, begunIn?: number) => {
+      const load = makeLoad(bowl, house, 'front', 1, begunIn)
+      if (!load.ok) throw new Error(load.words)
+      return [load.made.goes, Math.round(load.made.liquidMl)]
+    }
+    const [one] = [goes(wide)]
+    expect(one[0]).toBe(1)
+    expect(goes(narrow)).toEqual([2, Math.round((one[1] as number) / 2)])
+    expect(goes(wide, 2)).toEqual(goes(narrow))
+    expect(goes(narrow, 1)).toEqual(one)
+    // Several glasses are shared out of one vessel: they have no goes.
+    expect(makeLoad(bowl, wide, 'front', 2, 3)).toEqual(makeLoad(bowl, wide, 'front', 2))
+  })
+
   it('is too full where a quarter of it is', () => {
     const load = makeLoad(testDrink(), withTinsOf(50), 'front', 1)
     if (!load.ok) throw new Error(load.words)

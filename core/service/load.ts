@@ -284,8 +284,15 @@ export function fullMlOf({ tin, tinStart }: Shared): number {
  * shared out evenly. For one glass ice and seconds are the spec's; seconds outside of the window give way to those inside. One
  * that its vessel does not hold is made in goes, with its ice shared out and the seconds that a part of it wants.
  * @param glasses 1 to 6
+ * @param begunIn in so many goes one glass of it was begun; left out: as many as it takes here
  */
-export function makeLoad(document: DrinkDocument, book: HouseBook, well: string, glasses: number): LoadMade {
+export function makeLoad(
+  document: DrinkDocument,
+  book: HouseBook,
+  well: string,
+  glasses: number,
+  begunIn?: number,
+): LoadMade {
   const resolution = resolveDrink(document, book, well)
   if (!resolution.ok) {
     const [first] = resolution.problems
@@ -307,7 +314,7 @@ export function makeLoad(document: DrinkDocument, book: HouseBook, well: string,
   // What one glass of it does not keep, two need not; but they are no worse.
   const mostWorst = Math.max(1, alone)
   const writtenS = isWorked(single) ? single.stages[0]?.parameters.durationS : undefined
-  const goes = glasses === 1 ? goesOf(single) : 1
+  const goes = glasses === 1 ? (begunIn ?? goesOf(single)) : 1
   const found =
     glasses === 1 ? secondsOfOne(single, goes, standard, writtenS) : bestShared(single, standard, glasses, mostWorst)
   if (!found.ok) return found

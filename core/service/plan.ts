@@ -227,19 +227,20 @@ function paceSOf(document: DrinkDocument, book: HouseBook, well: string): number
 
 /**
  * A round whose loads and order somebody chose by hand.
+ * @param loads goes: in how many it was begun
  * @returns the first load that cannot be made so, in words
  */
 export function planByHand(
   asked: readonly AskedFor[],
-  loads: readonly { of: number; glasses: number }[],
+  loads: readonly { of: number; glasses: number; goes?: number }[],
   book: HouseBook,
   well: string,
 ): PlanOutcome {
   const candidates: Candidate[] = []
-  for (const { of, glasses } of loads) {
+  for (const { of, glasses, goes } of loads) {
     const document = asked[of]?.document
     if (!document) throw new Error('bug: a load of nothing that is asked for')
-    const load = makeLoad(document, book, well, glasses)
+    const load = makeLoad(document, book, well, glasses, goes)
     if (!load.ok) return { ok: false, of, words: load.words }
     candidates.push({ of, made: load.made, takesS: takesSOf(document, load.made, paceSOf(document, book, well)) })
   }

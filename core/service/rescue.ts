@@ -47,9 +47,10 @@ export function rescueOf(
   well: string,
   glasses: number,
   inTin: InTin,
+  begunIn?: number,
 ): Rescue | undefined {
   const resolution = resolveDrink(document, book, well)
-  const load = makeLoad(document, book, well, glasses)
+  const load = makeLoad(document, book, well, glasses, begunIn)
   if (!resolution.ok || !load.ok) return undefined
   const { drink } = resolution
   const { made } = load

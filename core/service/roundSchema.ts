@@ -3,7 +3,7 @@
 import { z } from 'zod'
 import { drinkDocumentSchema } from '../drink/schema.ts'
 import { nameSchema, slugSchema, textSchema } from '../schema/primitives.ts'
-import { MOST_GLASSES, MOST_IN_ONE } from './limits.ts'
+import { MOST_GLASSES, MOST_GOES, MOST_IN_ONE } from './limits.ts'
 
 /** Of a step: what is done with which load, `pour:a:2`. */
 export const stepIdSchema = z
@@ -21,6 +21,8 @@ export const roundLoadSchema = z
     /** As it is made here: the version, what was chosen for tonight, or what a guest wished for. */
     document: drinkDocumentSchema,
     glasses: z.number().int().min(1).max(MOST_IN_ONE),
+    /** In how many goes one glass (a bowl) was begun: another well goes on like this, whatever its mixer holds. */
+    goes: z.number().int().min(1).max(MOST_GOES).optional(),
     /** Why it is not as it is written: “less sweet”, “something instead tonight”. */
     otherwise: textSchema(120).optional(),
   })

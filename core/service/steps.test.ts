@@ -299,7 +299,7 @@ describe('the steps of a bowl in goes', () => {
   })
 
   it('are those of the whole where it is read as it is written', () => {
-    const written = stepsOf([{ ...load('a', bowl), isWritten: true }], small, 'front')
+    const written = stepsOf([{ ...load('a', bowl), goes: 1 }], small, 'front')
     expect(written).toEqual(stepsOf([load('a', bowl)], withTinsOf(2000, BOOK), 'front'))
   })
 

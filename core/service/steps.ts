@@ -84,8 +84,8 @@ export interface LoadToMake {
   made: MadeLoad | undefined
   /** What was poured otherwise than asked for, ml by the line's index: in its vessel, or go by go. */
   inTin?: Poured
-  /** As it is written, all at once, in however many goes it is made. */
-  isWritten?: boolean
+  /** In how many goes it was begun; left out: as many as it takes at this well. Read as it is written it is 1. */
+  goes?: number
 }
 
 /** What is made at once of a load: all of it, or one go of it. */
@@ -105,7 +105,7 @@ export const goName = (load: string, go: number): string => (go > 1 ? `${load}${
 
 /** A load as it is made: in one go, or go by go; what was too much in one is less in the last. */
 function goesFor(load: LoadToMake, drink: ResolvedDrink): Ready[] {
-  const of = load.glasses === 1 && !load.isWritten ? goesOf(drink) : 1
+  const of = load.glasses === 1 ? (load.goes ?? goesOf(drink)) : 1
   const inGoes = byGo(load.inTin ?? {})
   return Array.from({ length: of }, (_, i): Ready => {
     const inTin = inGoes[i] ?? {}

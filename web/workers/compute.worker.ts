@@ -81,7 +81,7 @@ const computer = {
   /** A round for what is asked for, and what is to be said to the guest and minded by the hand, of each drink. */
   plan(
     asked: readonly AskedFor[],
-    byHand: readonly { of: number; glasses: number }[] | undefined,
+    byHand: readonly { of: number; glasses: number; goes?: number }[] | undefined,
     well: string,
   ): Planned {
     if (!book) return { outcome: { ok: false, of: 0, words: 'the house is not loaded yet' }, said: [], loads: [] }
@@ -97,10 +97,10 @@ const computer = {
     const loads = outcome.ok ? outcome.plan.loads.map((l) => loadKey(asked[l.of]?.name ?? '', l.made.glasses)) : []
     return { outcome, said: [...once.values()], loads }
   },
-  loads(loads: readonly { document: DrinkDocument; glasses: number; inTin?: Poured }[], well: string) {
+  loads(loads: readonly { document: DrinkDocument; glasses: number; goes?: number; inTin?: Poured }[], well: string) {
     const here = book
-    return loads.map(({ document, glasses, inTin }) => {
-      const made = here && makeLoad(document, here, well, glasses)
+    return loads.map(({ document, glasses, goes, inTin }) => {
+      const made = here && makeLoad(document, here, well, glasses, goes)
       if (!here || !made?.ok) return undefined
       return inTin ? leftSo(document, here, well, made.made, inTin) : made.made
     })
@@ -116,8 +116,8 @@ const computer = {
   ) {
     return book && afterWorking(document, book, well, made, ranS)
   },
-  rescue(document: DrinkDocument, glasses: number, inTin: InTin, well: string) {
-    return book && rescueOf(document, book, well, glasses, inTin)
+  rescue(document: DrinkDocument, glasses: number, goes: number | undefined, inTin: InTin, well: string) {
+    return book && rescueOf(document, book, well, glasses, inTin, goes)
   },
   /** Of a drink with the house that is in here as today's. */
   causes: (asked: Omit<CausesAsked, 'today'>) =>

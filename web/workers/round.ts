@@ -10,7 +10,7 @@ import type { Planned } from './compute.worker.ts'
  */
 export function usePlan(
   asked: readonly AskedFor[],
-  byHand: readonly { of: number; glasses: number }[] | undefined,
+  byHand: readonly { of: number; glasses: number; goes?: number }[] | undefined,
   book: HouseBook,
   well: string,
   keptFor: string,
@@ -26,7 +26,7 @@ export function usePlan(
  * @param loads inTin: what was poured otherwise than asked for, as `leftSo` reads it
  */
 export function useLoads(
-  loads: readonly { document: DrinkDocument; glasses: number; inTin?: Poured }[],
+  loads: readonly { document: DrinkDocument; glasses: number; goes?: number; inTin?: Poured }[],
   book: HouseBook,
   well: string,
 ): (MadeLoad | undefined)[] | undefined {
@@ -36,7 +36,7 @@ export function useLoads(
       ? undefined
       : async () => computerWith(book).loads(loads, well) as Promise<(MadeLoad | undefined)[]>
   // Of what is only poured otherwise the last stays while it is reckoned anew: nothing jumps.
-  const same = JSON.stringify(loads.map(({ document, glasses }) => [document, glasses]))
+  const same = JSON.stringify(loads.map(({ document, glasses, goes }) => [document, glasses, goes]))
   return useComputed(key, ask, `${well} ${same}`)
 }
 
@@ -96,14 +96,14 @@ export function useWorked(
 
 /** What can be done with a tin that has a wrong amount in it. */
 export function useRescue(
-  document: DrinkDocument,
-  glasses: number,
+  { document, glasses, goes }: { document: DrinkDocument; glasses: number; goes?: number },
   inTin: InTin | undefined,
   book: HouseBook,
   well: string,
 ): Rescue | undefined {
-  const key = inTin && `rescue ${bookId(book)} ${well} ${glasses} ${JSON.stringify([document, inTin])}`
+  const key = inTin && `rescue ${bookId(book)} ${well} ${glasses} ${goes} ${JSON.stringify([document, inTin])}`
   const ask =
-    inTin && (async () => computerWith(book).rescue(document, glasses, inTin, well) as Promise<Rescue | undefined>)
+    inTin &&
+    (async () => computerWith(book).rescue(document, glasses, goes, inTin, well) as Promise<Rescue | undefined>)
   return useComputed<Rescue | undefined>(key, ask)
 }

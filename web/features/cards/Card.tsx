@@ -32,7 +32,7 @@ export function Card({
   const made = useLoads(asked, book, well.slug)?.[0]
   const said = useGlass(document, book, well.slug)
   const steps = useMemo(() => {
-    const load: LoadToMake = { id: 'a', name, document, glasses: 1, made, isWritten: true }
+    const load: LoadToMake = { id: 'a', name, document, glasses: 1, made, goes: 1 }
     return stepsOf([load], book, well.slug)
   }, [name, document, made, book, well.slug])
   const poured = steps.filter((s) => POURED.has(s.kind))

@@ -6,7 +6,7 @@ import { toast } from 'sonner'
 import { waitingTaps } from '../../alone/taps.ts'
 import { ApiError } from '../../app/api.ts'
 import { useHouse } from '../../app/house.tsx'
-import { BEFORE, roundWords, setRound } from './railRound.ts'
+import { BEFORE, roundWords, setRound, withOwnGoes } from './railRound.ts'
 import { dropRound, takeUp, takeUpHere } from './sendRound.ts'
 
 const MOST_AGAIN = 5
@@ -22,7 +22,7 @@ export function Aside({ rounds, onAgain }: { rounds: Rounds; onAgain: (round: Sa
   const said = (error: unknown) => void toast.error(error instanceof Error ? error.message : String(error))
   // Whoever takes it up makes it where they stand: with the ice and the machines of this well.
   const here = (round: Round): Round => ({
-    ...round,
+    ...(round.well === well.slug ? round : withOwnGoes(round)),
     well: well.slug,
     // Other bottles stand here: what the guest has to hear is said again.
     ticks: round.ticks.filter((t) => t !== BEFORE || round.well === well.slug),

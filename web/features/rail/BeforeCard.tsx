@@ -33,7 +33,7 @@ export function BeforeCard({ round, onBegin, onPark }: { round: Round; onBegin: 
     [groups],
   )
   const order = useMemo(
-    () => (isOrdered ? loads.map((l, of) => ({ of, glasses: l.glasses })) : undefined),
+    () => (isOrdered ? loads.map(({ glasses, goes }, of) => ({ of, glasses, ...(goes && { goes }) })) : undefined),
     [loads, isOrdered],
   )
   const planned = usePlan(asked, order, book, round.well, round.key)

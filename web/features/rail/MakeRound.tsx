@@ -15,7 +15,7 @@ import { ChillCard } from './ChillCard.tsx'
 import { LoadStrip } from './LoadStrip.tsx'
 import { RailFoot } from './RailFoot.tsx'
 import { RoundDone } from './RoundDone.tsx'
-import { BEFORE, changeRound, roundWords, setRound } from './railRound.ts'
+import { BEFORE, begunIn, changeRound, roundWords, setRound } from './railRound.ts'
 import { StepCard } from './StepCard.tsx'
 import { parkRound } from './sendRound.ts'
 import { useDarkNow } from './useDarkNow.ts'
@@ -72,7 +72,7 @@ export function MakeRound({ round }: { round: Round }) {
   }
   const onBegin = () => {
     tappedMs.current = Date.now()
-    changeRound((now) => withTick(now, BEFORE, true))
+    changeRound((now) => begunIn(withTick(now, BEFORE, true), steps))
   }
 
   if (isDone)

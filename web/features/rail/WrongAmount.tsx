@@ -63,7 +63,7 @@ export function WrongAmount({ round, step, steps, load, onDone }: WrongAmountPro
     () => (ml === undefined ? undefined : inTinWith(steps, round, step, ml)),
     [ml, steps, round, step],
   )
-  const rescue = useRescue(load.document, load.glasses, inTin, book, round.well)
+  const rescue = useRescue(load, inTin, book, round.well)
   const wantedMl = (isEnough(step) ? step.whole?.volumeMl : step.volumeMl) ?? 0
   const others = round.loads.reduce((sum, l) => sum + (l.id === load.id ? 0 : l.glasses), 0)
   const hasRoom = others + (rescue?.moreGlasses?.glasses ?? 0) <= MOST_GLASSES

@@ -39,7 +39,7 @@ export function fromRound({ round }: Pick<SaidRound, 'round'>, drinks: readonly 
     const now = drinks.find((d) => d.drink === load.drink)
     if (!now?.document || now.state === 'dark' || now.state === 'off') continue
     if (load.otherwise && now.state === 'made') {
-      const { id: _, glasses, ...same } = load
+      const { id: _, goes: __, glasses, ...same } = load
       asked = [
         ...asked,
         { key: `${load.drink} ${load.version} ${load.otherwise} ${asked.length}`, load: same, glasses },

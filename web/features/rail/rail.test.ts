@@ -1,10 +1,11 @@
+import type { Step } from '@conch/core/service'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { testDrink } from '../../../core/testing/house.ts'
 import { clockAt, setClockSpeed } from '../../devices/clock.ts'
 import { simulated, simulatedOrders, startOrders, stopOrders } from '../../devices/orders.ts'
 import { type Asked, addTo, fromRound, glassesOf, takeFrom } from './asked.ts'
 import { apart, canJoin, earlier, grouped, joined, type Loads, lettered } from './loads.ts'
-import { changeRound, inTinOf, newRound, railRound, roundWords, setRound } from './railRound.ts'
+import { begunIn, changeRound, inTinOf, newRound, railRound, roundWords, setRound, withOwnGoes } from './railRound.ts'
 import type { RailDrink } from './useRailMenu.ts'
 
 const drink = (slug: string, more: Partial<RailDrink> = {}): RailDrink => ({
@@ -43,6 +44,21 @@ describe('the round on a tablet', () => {
     localStorage.setItem('conch:rail', '{"loads":[{"id":"a"}]}')
     vi.resetModules()
     expect((await import('./railRound.ts')).railRound.now()).toBeUndefined()
+  })
+
+  it('that was begun in goes goes on like that at another well; what is not begun takes the goes of that well', () => {
+    const steps = [
+      { load: 'a', go: { number: 1, of: 2 } },
+      { load: 'a', go: { number: 2, of: 2 } },
+      { load: 'b' },
+      { load: 'c' },
+    ] as unknown as Step[]
+    const round = begunIn(newRound('front', [load('bowl'), load('small'), load('both', 2)]), steps)
+    expect(round.loads.map((l) => l.goes)).toEqual([2, 1, undefined])
+    const elsewhere = (...ticks: string[]) => withOwnGoes({ ...round, ticks }).loads.map((l) => l.goes)
+    expect(elsewhere('before:all', 'glass:a')).toEqual([undefined, undefined, undefined])
+    expect(elsewhere('pour:a2:0')).toEqual([2, undefined, undefined])
+    expect(elsewhere('ice:b')).toEqual([undefined, 1, undefined])
   })
 
   it('is said in a few words: the same drink once, with how many', () => {

@@ -1,7 +1,7 @@
 /** The round on this tablet: every tick is kept as it is made, so that a tablet that slept or fell goes on where it was. */
 
 import { formOf } from '@conch/core/schema'
-import type { Round, RoundLoad } from '@conch/core/service'
+import type { Round, RoundLoad, Step } from '@conch/core/service'
 import { roundSchema } from '@conch/core/service/roundSchema'
 import { newKey } from '../../app/api.ts'
 import { readStored, writeStored } from '../../app/stored.ts'
@@ -58,6 +58,30 @@ export function roundWords({ loads }: Pick<Round, 'loads'>): string {
   for (const { document, glasses } of loads) counts.set(document.name, (counts.get(document.name) ?? 0) + glasses)
   return [...counts].map(([name, glasses]) => `${glasses > 1 ? `${glasses} × ` : ''}${name}`).join(', ')
 }
+
+/** Whether something of a load is in a vessel. */
+const isBegun = ({ ticks }: Round, load: string) =>
+  ticks.some((tick) => {
+    const [kind, go = ''] = tick.split(':')
+    return go.charAt(0) === load && (kind === 'pour' || kind === 'ice' || kind === 'chill')
+  })
+
+/** At another well it takes other goes, but for what was begun: half of it is in already. */
+export const withOwnGoes = (round: Round): Round => ({
+  ...round,
+  loads: round.loads.map((load) => {
+    const { goes: _, ...others } = load
+    return isBegun(round, load.id) ? load : others
+  }),
+})
+
+/** A round that is begun says in how many goes each glass of it is made. */
+export const begunIn = (round: Round, steps: readonly Step[]): Round => ({
+  ...round,
+  loads: round.loads.map((load) =>
+    load.glasses === 1 ? { ...load, goes: steps.find((s) => s.load === load.id && s.go)?.go?.of ?? 1 } : load,
+  ),
+})
 
 /**
  * What is in a vessel of lines of which it was not what was asked for, ml by the line's index.

@@ -2,7 +2,7 @@ import { goName, type LoadToMake, MOST_GOES, type Poured, type Round, stepsOf } 
 import { useMemo } from 'react'
 import { useHouse } from '../../app/house.tsx'
 import { useLoads } from '../../workers/round.ts'
-import { inTinOf } from './railRound.ts'
+import { BEFORE, inTinOf } from './railRound.ts'
 
 /** What was poured otherwise of a load, go by go; undefined: all as it was asked for. */
 function pouredOf(poured: Round['poured'], load: string): Poured | undefined {
@@ -13,22 +13,34 @@ function pouredOf(poured: Round['poured'], load: string): Poured | undefined {
 /** The loads of a round as they are made, and its steps. They are there at once; what is reckoned of the ice comes to them. */
 export function useSteps(round: Round) {
   const { book } = useHouse()
-  const { loads } = round
+  const isBegun = round.ticks.includes(BEFORE)
+  // Begun by pages that knew no goes, it is made all at once.
+  const loads = useMemo(
+    () => round.loads.map((load) => (isBegun ? { ...load, goes: load.goes ?? 1 } : load)),
+    [round.loads, isBegun],
+  )
   const poured = useMemo(() => loads.map(({ id }) => pouredOf(round.poured, id)), [loads, round.poured])
   const asked = useMemo(
-    () => loads.map(({ document, glasses }, i) => ({ document, glasses, ...(poured[i] && { inTin: poured[i] }) })),
+    () =>
+      loads.map(({ document, glasses, goes }, i) => ({
+        document,
+        glasses,
+        ...(goes && { goes }),
+        ...(poured[i] && { inTin: poured[i] }),
+      })),
     [loads, poured],
   )
   const made = useLoads(asked, book, round.well)
   const toMake = useMemo(
     () =>
       loads.map(
-        ({ id, document, glasses }, i): LoadToMake => ({
+        ({ id, document, glasses, goes }, i): LoadToMake => ({
           id,
           name: document.name,
           document,
           glasses,
           made: made?.[i],
+          ...(goes && { goes }),
           ...(poured[i] && { inTin: poured[i] }),
         }),
       ),

@@ -35,8 +35,8 @@ export function useLoads(
     key === undefined
       ? undefined
       : async () => computerWith(book).loads(loads, well) as Promise<(MadeLoad | undefined)[]>
-  // Of what is only poured otherwise the last stays while it is reckoned anew: nothing jumps.
-  const same = JSON.stringify(loads.map(({ document, glasses, goes }) => [document, glasses, goes]))
+  // Of what is only begun, or poured otherwise, the last stays while it is reckoned anew: nothing jumps.
+  const same = JSON.stringify(loads.map(({ document, glasses }) => [document, glasses]))
   return useComputed(key, ask, `${well} ${same}`)
 }
 

@@ -87,7 +87,7 @@ export async function benchRail(port: number, say: Say): Promise<void> {
     await page.getByRole('button', { name: /egin$/ }).click()
     for (let n = 0; n < 12; n++) {
       // So soon a second tap is a slip of the thumb, and none.
-      await page.waitForTimeout(320)
+      await page.waitForTimeout(400)
       ticks.push(await fromClick(page, '^Done$', '[aria-label="The step in hand"]'))
     }
     await session.send('Emulation.setCPUThrottlingRate', { rate: 1 })

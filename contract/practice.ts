@@ -1,6 +1,6 @@
 /** What people practised: their own, and for whoever leads a shift how far the others are. */
 
-import { practiceDocumentSchema } from '@conch/core/learn/practiceSchema'
+import { practiceDocumentSchema, testPourSchema } from '@conch/core/learn/practiceSchema'
 import { z } from 'zod'
 
 export const saidPracticeSchema = z.object({
@@ -11,8 +11,16 @@ export const saidPracticeSchema = z.object({
 export type SaidPractice = z.infer<typeof saidPracticeSchema>
 export const practicesSchema = z.array(saidPracticeSchema)
 
+/** How far each is, worked out in the house: what somebody answered, and how fast, stays theirs. */
 export const practicePeopleSchema = z.array(
-  z.object({ person: z.number().int(), name: z.string(), practices: practicesSchema }),
+  z.object({
+    person: z.number().int(),
+    name: z.string(),
+    /** What they remember, by question. */
+    remembered: z.array(z.object({ item: z.string(), dueAt: z.number(), stabilityDays: z.number() })),
+    /** Those that say what their hand is now, the oldest first. */
+    sittings: z.array(z.object({ at: z.string(), pours: z.array(testPourSchema) })),
+  }),
 )
 export type PracticePeople = z.infer<typeof practicePeopleSchema>
 

@@ -133,7 +133,7 @@ test('ten minutes of the edition, answered on the jigger; sent, seen by a lead, 
   await page.reload()
   await expect(page.getByText(/\b8 shaky\b/)).toBeVisible()
   const lead = await demo.send<PracticePeople>('GET', '/api/practice/people', undefined, 2)
-  expect(lead.body.find((p) => p.name === 'Bartender Hearth')?.practices).toHaveLength(1)
+  expect(lead.body.find((p) => p.name === 'Bartender Hearth')?.remembered).toHaveLength(8)
   expect((await demo.send('GET', '/api/practice/people', undefined, 4)).status).toBe(403)
   await page.getByRole('button', { name: 'Ten minutes' }).click()
   await expect(question).toBeVisible()

@@ -31,14 +31,14 @@ const rounds = async (demo: House) => (await demo.send<Rounds>('GET', '/api/roun
 
 /** Ticks on while there is something to tick and the words are not there yet. */
 async function tickUntil(page: Page, words: RegExp): Promise<void> {
-  await page.waitForTimeout(300)
+  await page.waitForTimeout(400)
   for (let i = 0; i < 60; i++) {
     const text = await hand(page).innerText()
     if (words.test(text)) return
     await done(page).tap()
     await expect.poll(() => page.locator('main').innerText()).not.toBe(text)
     // A second tap so soon would be a slip of the thumb, and none.
-    await page.waitForTimeout(300)
+    await page.waitForTimeout(400)
     if ((await hand(page).count()) === 0) return
   }
   throw new Error(`never came to ${words}`)
@@ -96,7 +96,7 @@ test('a round of three at the Courtyard: cut off half-way, a line forgotten and 
 
   // A wet thumb taps twice: one line is ticked, not two.
   const dones = page.getByText(/^1 of \d+ steps done$/)
-  await page.waitForTimeout(300)
+  await page.waitForTimeout(400)
   await done(page).dblclick()
   await expect(dones).toHaveCount(1)
   // Both pour the same syrup: it is poured for both, each said, and what they come to.

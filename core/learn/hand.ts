@@ -68,3 +68,24 @@ export function handOf(pours: readonly TestPour[]): Hand | undefined {
 
 /** Whether a hand is off at all, or only seems so. */
 export const isBiased = ({ biasFraction: { low, high } }: Hand): boolean => low > 0 || high < 0
+
+/** Test pours of one person, one after the other. */
+export interface Sitting {
+  /** ISO moment. */
+  at: string
+  pours: readonly TestPour[]
+}
+
+/** So many sittings say what a hand is now: older ones are how it was. */
+const NEWEST = 3
+
+/** The sittings that say what a hand is now. @param sittings the oldest first */
+export const newestSittings = <T extends Sitting>(sittings: readonly T[]): T[] => sittings.slice(-NEWEST)
+
+/** A hand by its last sittings. @param sittings the oldest first */
+export function handNow(sittings: readonly Sitting[]): { hand: Hand; at: string } | undefined {
+  const last = newestSittings(sittings)
+  const hand = handOf(last.flatMap((s) => s.pours))
+  const at = last.at(-1)?.at
+  return hand && at ? { hand, at } : undefined
+}

@@ -10,12 +10,14 @@ const scheduler = fsrs({ enable_fuzz: false, enable_short_term: false })
 
 /** What is remembered of one thing. */
 export interface Remembered {
+  /** Unix time, ms. */
   dueAt: number
   /** In which it would be half forgotten or so, days. */
   stabilityDays: number
   /** How often it was answered, and how often wrongly. */
   times: number
   wrong: number
+  /** Unix time, ms. */
   lastAt: number
 }
 
@@ -92,7 +94,7 @@ export interface Progress {
 /** How far somebody is with what there is to know now. */
 export function progressOf(
   questions: readonly Question[],
-  remembered: ReadonlyMap<string, Remembered>,
+  remembered: ReadonlyMap<string, Pick<Remembered, 'dueAt' | 'stabilityDays'>>,
   nowMs: number,
 ): Progress {
   const isKnown = (q: Question) => (remembered.get(q.id)?.stabilityDays ?? 0) >= KNOWN_DAYS

@@ -4,7 +4,9 @@ import { METHODS } from '../cold/index.ts'
 import { type DrinkDocument, type Predictions, type ResolvedDrink, resolveDrink } from '../drink/index.ts'
 import { bySlug, type HouseBook } from '../house/index.ts'
 import { COARSENESS, distanceFrom, type Miss, toppingAt } from '../means/index.ts'
-import { alongShared, type MadeLoad, perGo, pouredOtherwise, sharedOf } from './load.ts'
+import { type MadeLoad, perGo } from './load.ts'
+import { pouredOtherwise } from './poured.ts'
+import { alongShared, sharedOf } from './shared.ts'
 
 export interface Reading {
   timeS: number

@@ -15,17 +15,7 @@ export {
 } from './clock.ts'
 export { GUEST_WISHES, type GuestWish, type WishAsked, wishAsked } from './guestWish.ts'
 export { MOST_GLASSES, MOST_GOES, MOST_IN_ONE } from './limits.ts'
-export {
-  goesOf,
-  type InTin,
-  isShareable,
-  isWorked,
-  type LoadMade,
-  leftSo,
-  type MadeLoad,
-  makeLoad,
-  type Poured,
-} from './load.ts'
+export { goesOf, type LoadMade, leftSo, type MadeLoad, makeLoad } from './load.ts'
 export { HALF_HOUR_S, ORDER_PACES, type Order, type OrderPace, ordersBy } from './orders.ts'
 export {
   type AskedFor,
@@ -35,7 +25,10 @@ export {
   planByHand,
   planRound,
 } from './plan.ts'
-export { isTicked, missingBefore, nextAfter, skippedOf, stepInHand, withTick } from './progress.ts'
+export type { InTin, Poured } from './poured.ts'
+export { isAllIn, isTicked, missingBefore, nextAfter, skippedOf, stepInHand, withTick } from './progress.ts'
 export { type Rescue, rescueOf, type ToPour } from './rescue.ts'
 export type { Round, RoundDocument, RoundEnd, RoundLoad, RoundState } from './roundSchema.ts'
-export { goName, type LoadToMake, type SharedPour, STEP_KINDS, type Step, type StepKind, stepsOf } from './steps.ts'
+export { isShareable, isWorked } from './shared.ts'
+export { goName, type LoadToMake, type SharedPour, STEP_KINDS, type Step, type StepKind } from './step.ts'
+export { stepsOf } from './steps.ts'

@@ -13,7 +13,9 @@ import { massGOf } from '../liquid/index.ts'
 import { distanceFrom } from '../means/index.ts'
 import { testDrink, testHouse, withTinsOf } from '../testing/house.ts'
 import { afterWorking, chillClock, readingAt } from './clock.ts'
-import { fullMlOf, glassOf, type InTin, leftSo, type MadeLoad, makeLoad, pouredOtherwise, sharedOf } from './load.ts'
+import { leftSo, type MadeLoad, makeLoad } from './load.ts'
+import { type InTin, pouredOtherwise } from './poured.ts'
+import { fullMlOf, glassOf, sharedOf } from './shared.ts'
 
 const BOOK = testHouse()
 const resolved = (document: DrinkDocument, well: string) => {

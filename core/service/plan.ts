@@ -8,7 +8,8 @@ import { type DrinkDocument, type GlassReport, type Predictions, resolveDrink } 
 import type { HouseBook } from '../house/index.ts'
 import { distanceFrom, type Miss } from '../means/index.ts'
 import { MOST_GLASSES, MOST_IN_ONE } from './limits.ts'
-import { glassOf, isShareable, isWorked, type MadeLoad, makeLoad, perGo, sharedOf } from './load.ts'
+import { type MadeLoad, makeLoad, perGo } from './load.ts'
+import { glassOf, isShareable, isWorked, sharedOf } from './shared.ts'
 
 /** What is asked for: so many glasses of one drink, as it is made tonight. */
 export interface AskedFor {
@@ -56,7 +57,7 @@ export const TAKES_S = { ice: 4, strain: 4, eachGlass: 2, topIce: 3, pour: 3, ga
 /** From the ice to the garnish of a load, once everything is poured, s. */
 export function takesSOf(
   document: DrinkDocument,
-  { glasses, goes = 1, durationS }: Pick<MadeLoad, 'glasses' | 'durationS'> & { goes?: number },
+  { glasses, goes, durationS }: Pick<MadeLoad, 'glasses' | 'goes' | 'durationS'>,
   paceS: number,
 ): number {
   const later = document.pours.filter((p) => p.into !== 'tin').length

@@ -1,7 +1,7 @@
 /** How far a round is: what is ticked, what is in hand, what was skipped. */
 
 import type { Round } from './roundSchema.ts'
-import type { Step } from './steps.ts'
+import type { Step } from './step.ts'
 
 export const isTicked = ({ ticks }: Pick<Round, 'ticks'>, { id }: Pick<Step, 'id'>): boolean => ticks.includes(id)
 
@@ -35,4 +35,15 @@ export function withTick<T extends Pick<Round, 'ticks'>>(round: T, id: string, i
 export function missingBefore(steps: readonly Step[], round: Pick<Round, 'ticks'>, chill: Step): Step[] {
   const isSame = (s: Step) => s.load === chill.load && s.go?.number === chill.go?.number
   return steps.filter((s) => isSame(s) && (s.kind === 'pour' || s.kind === 'ice') && !isTicked(round, s))
+}
+
+/** Whether what is poured of some lines of a load is in, in all of its goes. */
+export function isAllIn(
+  steps: readonly Step[],
+  round: Pick<Round, 'ticks'>,
+  load: string,
+  lines: readonly number[],
+): boolean {
+  const pours = steps.filter((s) => s.load === load && s.line !== undefined && lines.includes(s.line))
+  return pours.length > 0 && pours.every((s) => isTicked(round, s))
 }

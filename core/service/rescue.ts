@@ -5,7 +5,9 @@ import type { HouseBook } from '../house/index.ts'
 import type { Miss } from '../means/index.ts'
 import { type JiggerMoves, jiggerMoves, usualMeasures } from '../measure/index.ts'
 import { MOST_IN_ONE } from './limits.ts'
-import { type InTin, isShareable, leftSo, makeLoad, SAME_ML } from './load.ts'
+import { leftSo, makeLoad } from './load.ts'
+import { type InTin, SAME_ML } from './poured.ts'
+import { isShareable } from './shared.ts'
 
 /** A glass that would result. */
 export interface Outcome {
@@ -38,7 +40,9 @@ const LEAST_POUR_ML = 1
 
 /**
  * What can be done with a tin that has a wrong amount in it.
- * @param glasses that it was poured for; @param inTin what is in it, of every line that was poured; a line that is left out is not poured yet
+ * @param glasses that it was poured for
+ * @param inTin what is in it, in all its goes, of every line that was poured; a line that is left out is not poured yet
+ * @param begunIn in so many goes one glass of it was begun
  * @returns undefined where the drink cannot be made at all
  */
 export function rescueOf(

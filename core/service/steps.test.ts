@@ -5,9 +5,10 @@ import { BUILD_ORDERS, type BuildOrder } from '../house/index.ts'
 import { keysOf } from '../schema/keysOf.ts'
 import { bottle, testDrink, testHouse, withTinsOf } from '../testing/house.ts'
 import { leftSo, makeLoad } from './load.ts'
-import { missingBefore, nextAfter, skippedOf, stepInHand, withTick } from './progress.ts'
+import { isAllIn, missingBefore, nextAfter, skippedOf, stepInHand, withTick } from './progress.ts'
 import { roundSchema, stepIdSchema } from './roundSchema.ts'
-import { type LoadToMake, type Step, stepsOf } from './steps.ts'
+import type { LoadToMake, Step } from './step.ts'
+import { stepsOf } from './steps.ts'
 
 const HOUSE = testHouse()
 const BOOK = {
@@ -310,6 +311,19 @@ describe('the steps of a bowl in goes', () => {
     expect(missingBefore(steps, { ticks: [] }, first)).toEqual(inFirst)
     const missing = missingBefore(steps, { ticks: inFirst.map((s) => s.id) }, second)
     expect(missing.map((s) => s.go?.number)).toEqual([2, 2, 2])
+  })
+
+  it('have a bottle in when it is in all of them', () => {
+    const steps = stepsWith()
+    const rum = steps.filter((s) => s.line === 1).map((s) => s.id)
+    expect(rum).toEqual(['pour:a:1', 'pour:a2:1'])
+    expect(isAllIn(steps, { ticks: rum.slice(0, 1) }, 'a', [1])).toBe(false)
+    expect(isAllIn(steps, { ticks: rum }, 'a', [1])).toBe(true)
+    expect(isAllIn(steps, { ticks: rum }, 'a', [1, 2])).toBe(false)
+    // What goes into the glass beside it is poured, too; of another load, or of no line, nothing is in.
+    expect(isAllIn(steps, { ticks: ['soda:a:0'] }, 'a', [0])).toBe(true)
+    expect(isAllIn(steps, { ticks: rum }, 'b', [1])).toBe(false)
+    expect(isAllIn(steps, { ticks: rum }, 'a', [])).toBe(false)
   })
 
   it('are kept with a clock of each go, and of no other', () => {

@@ -1,6 +1,7 @@
 /** What people practise: their own, seen by them and by whoever leads; refused in words; never anybody else's. */
 
 import { type AuditPage, houseFileSchema, type PracticePeople, SAID_AGO, type SaidPractice } from '@conch/contract'
+import { answersIn, rememberedBy, sittingsIn } from '@conch/core/learn'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { DEMO } from '../database/paths.ts'
 import { readHouseFolder } from '../readHouseFolder.ts'
@@ -52,8 +53,16 @@ describe.each(BACKENDS)('practice, %s', (backend) => {
     expect(names).toEqual([...names].sort((a, b) => a.localeCompare(b, 'en')))
     expect(names).toEqual(expect.arrayContaining(['Bartender Courtyard', 'Bartender Hearth', 'Lead', 'Manager']))
     expect(names).not.toContain('Guest tablet')
-    const counts = Object.fromEntries(body.map((p) => [p.name, p.practices.length]))
-    expect(counts).toMatchObject({ 'Bartender Courtyard': 1, 'Bartender Hearth': 2, Lead: 0 })
+    const counts = Object.fromEntries(body.map((p) => [p.name, [p.remembered.length, p.sittings.length]]))
+    expect(counts).toMatchObject({ 'Bartender Courtyard': [1, 0], 'Bartender Hearth': [1, 1], Lead: [0, 0] })
+    // What stands with the lead is what the person's own device makes of their own answers.
+    const mine = rememberedBy(answersIn(await own()))
+    const seen = body.find((p) => p.name === 'Bartender Hearth')
+    for (const { item, dueAt, stabilityDays } of seen?.remembered ?? [])
+      expect(mine.get(item)).toMatchObject({ dueAt, stabilityDays })
+    expect(seen?.sittings).toEqual(sittingsIn(await own()))
+    // Which answers, and how fast, stays theirs.
+    expect(JSON.stringify(body)).not.toMatch(/grade|seconds|again/)
   })
 
   it('says in the list of who did what that, and never how', async () => {

@@ -17,7 +17,7 @@ export const practiceRoutes = [
     summary: 'How far everybody is who makes drinks here, by name',
     act: 'seeProgress',
     response: practicePeopleSchema,
-    handle: ({ services }) => getPracticeOfPeople(services.database.db, services.now()),
+    handle: ({ services }) => getPracticeOfPeople(services.database.db),
   }),
   writeRoute({
     method: 'post',

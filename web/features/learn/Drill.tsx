@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 import { toast } from 'sonner'
 import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
-import { RailFoot } from '../rail/index.ts'
+import { RailFoot, SECOND_TAP_MS } from '../rail/index.ts'
 import { Ask } from './Ask.tsx'
 import { sendPractice, storeAnswers } from './practice.ts'
 import { answerText, questionText } from './questionText.ts'
@@ -14,7 +14,6 @@ const TEN_MINUTES_S = 600
 /** What was wrong is asked once more behind so many others; then tomorrow. */
 const AGAIN_BEHIND = 6
 const MOST_ASKED = 120
-const LOOK_MS = 350
 
 interface DrillProps {
   edition: Edition
@@ -58,7 +57,7 @@ export function Drill({ edition, answers, onClose }: DrillProps) {
   }
   const goOn = () => {
     // A double tap on the answer is not a look at what is right.
-    if (!question || !given || Date.now() - answeredMs.current < LOOK_MS) return
+    if (!question || !given || Date.now() - answeredMs.current < SECOND_TAP_MS) return
     const [, ...rest] = queue
     const wasAskedAgain = again.current.has(question.id)
     again.current.add(question.id)
@@ -75,7 +74,7 @@ export function Drill({ edition, answers, onClose }: DrillProps) {
   }
   const send = async () => {
     // The second tap on the button before is not a look at what was wrong.
-    if (isSending.current || Date.now() - answeredMs.current < LOOK_MS) return
+    if (isSending.current || Date.now() - answeredMs.current < SECOND_TAP_MS) return
     isSending.current = true
     try {
       const isKept = mine.length > 0 && (await sendPractice({ kind: 'drill', well: well.slug, answers: mine }))

@@ -1,6 +1,5 @@
-import { handOf, isBiased } from '@conch/core/learn'
+import { type handNow, handOf, isBiased, type Sitting } from '@conch/core/learn'
 import { HandTrend } from '../../graphics/HandTrend.tsx'
-import type { handNow, Sitting } from './practice.ts'
 
 const pct = (x: number) => `${x < 0 ? '−' : ''}${Math.abs(100 * x).toFixed(1)}`
 const dashWords = (offMl: number) =>

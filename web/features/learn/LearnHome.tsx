@@ -1,6 +1,14 @@
 import type { SaidPractice } from '@conch/contract'
 import { mayDo } from '@conch/contract'
-import { type LearnAnswer, progressOf, QUESTION_KINDS, rememberedBy, toAsk } from '@conch/core/learn'
+import {
+  handNow,
+  type LearnAnswer,
+  progressOf,
+  QUESTION_KINDS,
+  rememberedBy,
+  sittingsIn,
+  toAsk,
+} from '@conch/core/learn'
 import { type UseQueryResult, useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
 import { Link } from 'react-router'
@@ -9,15 +17,7 @@ import { useHouse } from '../../app/house.tsx'
 import { useWho } from '../../app/who.ts'
 import { type Light, RailFoot } from '../rail/index.ts'
 import { HandWords } from './HandWords.tsx'
-import {
-  answersIn,
-  handNow,
-  practicePeopleQuery,
-  sendPractice,
-  sittingsIn,
-  storeAnswers,
-  storedAnswers,
-} from './practice.ts'
+import { practicePeopleQuery, sendPractice, storeAnswers, storedAnswers } from './practice.ts'
 import type { Edition } from './useEdition.ts'
 
 interface LearnHomeProps extends Light {
@@ -153,13 +153,13 @@ function People({ edition, nowMs }: { edition: Edition; nowMs: number }) {
     <section aria-label="Everybody" className="mt-5">
       <h2 className="text-2xl">Everybody, by name</h2>
       <ul>
-        {data.map(({ person, name, practices }) => {
-          const remembered = rememberedBy(answersIn(practices))
+        {data.map(({ person, name, remembered: items, sittings }) => {
+          const remembered = new Map(items.map((r) => [r.item, r]))
           const { known, shaky, total, byKind } = progressOf(edition.questions, remembered, nowMs)
           const weakest = [...byKind]
             .filter((k) => k.known < k.total)
             .sort((a, b) => a.known / a.total - b.known / b.total)[0]
-          const hand = handNow(sittingsIn(practices))
+          const hand = handNow(sittings)
           return (
             <li key={person} className="border-b border-hair py-1">
               <p className="flex flex-wrap justify-between gap-x-4 text-xl">

@@ -1,3 +1,4 @@
+import { answersIn } from '@conch/core/learn'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
@@ -7,7 +8,7 @@ import { InHand, type Light, type RailDrink, useInHand, useRailMenu } from '../r
 import { Drill } from './Drill.tsx'
 import { LearnHome } from './LearnHome.tsx'
 import { PourTest } from './PourTest.tsx'
-import { answersIn, practiceQuery } from './practice.ts'
+import { practiceQuery } from './practice.ts'
 import { useEdition } from './useEdition.ts'
 
 /** Learning the edition, ten minutes at a time; and measuring one's own hand. */

@@ -1,13 +1,6 @@
 /** What one practised, and sending it: kept on this device where the house is not heard. */
 
-import {
-  practicePeopleSchema,
-  practicesSchema,
-  type SaidPractice,
-  type SayPractice,
-  saidPracticeSchema,
-} from '@conch/contract'
-import { handOf, type LearnAnswer, type TestPour } from '@conch/core/learn'
+import { practicePeopleSchema, practicesSchema, type SayPractice, saidPracticeSchema } from '@conch/contract'
 import { answerSchema } from '@conch/core/learn/practiceSchema'
 import { formOf } from '@conch/core/schema'
 import { queryOptions } from '@tanstack/react-query'
@@ -28,32 +21,6 @@ export const practicePeopleQuery = queryOptions({
   queryKey: ['practice', 'people'],
   queryFn: () => api.get('/api/practice/people', peopleForm),
 })
-
-/** Every answer that somebody ever gave. */
-export const answersIn = (practices: readonly SaidPractice[]): LearnAnswer[] =>
-  practices.flatMap(({ document }) => (document.kind === 'drill' ? document.answers : []))
-
-export interface Sitting {
-  at: string
-  pours: TestPour[]
-}
-
-/** Sittings of test pours, the oldest first. */
-export const sittingsIn = (practices: readonly SaidPractice[]): Sitting[] =>
-  practices.flatMap(({ document, savedAt }) =>
-    document.kind === 'pours' ? [{ at: document.saidAt ?? savedAt, pours: document.pours }] : [],
-  )
-
-/** Sittings that say what a hand is now: older ones are how it was. */
-const NEWEST = 3
-
-/** A hand by its last sittings. */
-export function handNow(sittings: readonly Sitting[]) {
-  const last = sittings.slice(-NEWEST)
-  const hand = handOf(last.flatMap((s) => s.pours))
-  const at = last.at(-1)?.at
-  return hand && at ? { hand, at } : undefined
-}
 
 /** @returns whether this device keeps it. @throws ApiError with what is wrong */
 export async function sendPractice(body: SayPractice): Promise<boolean> {

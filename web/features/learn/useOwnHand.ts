@@ -1,7 +1,8 @@
 import { mayDo } from '@conch/contract'
+import { handNow, sittingsIn } from '@conch/core/learn'
 import { useQuery } from '@tanstack/react-query'
 import { useWho } from '../../app/who.ts'
-import { handNow, practiceQuery, sittingsIn } from './practice.ts'
+import { practiceQuery } from './practice.ts'
 
 /** The hand of whoever is here, as their test pours measured it; undefined: not measured. */
 export function useOwnHand() {

@@ -9,13 +9,24 @@ import { usePlan } from '../../workers/round.ts'
 import { apart, canJoin, earlier, grouped, joined, type Loads, lettered } from './loads.ts'
 import { RailFoot } from './RailFoot.tsx'
 import { changeRound, leaveRound, ORDERED } from './railRound.ts'
-import { useDarkNow } from './useDarkNow.ts'
+import { SECOND_TAP_MS } from './secondTap.ts'
 
 const minutes = (s: number) =>
   s < 90 ? `${Math.round(s)} s` : `${Math.floor(s / 60)} min ${Math.round((s % 60) / 10) * 10} s`
 
 /** Before the first pour: what the guest is told, what stands in the way, and the order in which it is made. */
-export function BeforeCard({ round, onBegin, onPark }: { round: Round; onBegin: () => void; onPark: () => void }) {
+export function BeforeCard({
+  round,
+  dark,
+  onBegin,
+  onPark,
+}: {
+  round: Round
+  /** What ran out, in a sentence. */
+  dark: string | undefined
+  onBegin: () => void
+  onPark: () => void
+}) {
   const { book } = useHouse()
   const { loads, ticks } = round
   const isOrdered = ticks.includes(ORDERED)
@@ -52,7 +63,6 @@ export function BeforeCard({ round, onBegin, onPark }: { round: Round; onBegin: 
   const lines = planned?.said ?? []
   // What is in a tin is not taken apart any more.
   const hasBegun = ticks.some((t) => /^(pour|ice|chill):/.test(t))
-  const dark = useDarkNow(round)
   const buildOrder = book.settings.buildOrder ?? 'cheapestFirst'
   const isOrderTold = useToldOnce()
   const isSeen = useSeen()
@@ -102,7 +112,11 @@ export function BeforeCard({ round, onBegin, onPark }: { round: Round; onBegin: 
                   {load.document.name}
                   {load.glasses > 1 && <span className="text-lg text-soft"> in one go</span>}
                 </span>
-                <LoadWords load={isOrdered ? plan?.loads[i] : undefined} glasses={load.glasses} />
+                <LoadWords
+                  load={isOrdered ? plan?.loads[i] : undefined}
+                  glasses={load.glasses}
+                  isBegun={load.goes !== undefined}
+                />
               </span>
               {load.glasses > 1 && !hasBegun && (
                 <button type="button" className="rail-quiet" onClick={() => changeLoads((now) => apart(now, load.id))}>
@@ -159,13 +173,11 @@ export function BeforeCard({ round, onBegin, onPark }: { round: Round; onBegin: 
   )
 }
 
-/** The second tap of a wet thumb on the button before would pass over what the guest has to hear. */
-const SEEN_MS = 400
-
+/** A second tap on the button before would pass over what the guest has to hear. */
 function useSeen(): boolean {
   const [isSeen, setSeen] = useState(false)
   useEffect(() => {
-    const timer = setTimeout(() => setSeen(true), SEEN_MS)
+    const timer = setTimeout(() => setSeen(true), SECOND_TAP_MS)
     return () => clearTimeout(timer)
   }, [])
   return isSeen
@@ -181,7 +193,16 @@ function useToldOnce(): boolean {
 }
 
 /** What is to be known of one load: too full, too watery after its wait. */
-function LoadWords({ load, glasses }: { load: PlannedLoad | undefined; glasses: number }) {
+function LoadWords({
+  load,
+  glasses,
+  isBegun,
+}: {
+  load: PlannedLoad | undefined
+  glasses: number
+  /** Something of it is in a vessel: in so many goes as it was begun in. */
+  isBegun: boolean
+}) {
   if (!load) return <span className="block text-lg text-soft">reckoning …</span>
   const { made, waitS, afterWait } = load
   const isFull = made.holdsMl !== undefined && made.fullMl > made.holdsMl
@@ -207,8 +228,8 @@ function LoadWords({ load, glasses }: { load: PlannedLoad | undefined; glasses: 
       )}
       {isFull && (
         <b className="block font-semibold text-stop">
-          ■ {Math.round(made.fullMl)} ml with its ice, and it works with {Math.round(made.holdsMl ?? 0)}: too much for{' '}
-          {MOST_GOES} goes, too
+          ■ {Math.round(made.fullMl)} ml with its ice, and it works with {Math.round(made.holdsMl ?? 0)}:{' '}
+          {isBegun ? 'begun all at once' : `too much for ${MOST_GOES} goes, too`}
         </b>
       )}
       {made.glass && made.glass.fill.overflowMl >= 1 && (

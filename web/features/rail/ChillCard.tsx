@@ -21,6 +21,7 @@ import { measureText } from '../../graphics/format.ts'
 import { useWidth, WIDTHS_PX } from '../../ui/useWidth.ts'
 import { useChillClock, useWorked } from '../../workers/round.ts'
 import { changeRound } from './railRound.ts'
+import { SECOND_TAP_MS } from './secondTap.ts'
 import { signal } from './signal.ts'
 
 interface ChillCardProps {
@@ -68,6 +69,7 @@ export function ChillCard({ round, step, steps, load, isReckoned, onTick, onLook
   const elapsedS = useElapsedS(kept)
   const missing = missingBefore(steps, round, step)
   const [isSure, setSure] = useState(false)
+  const startedMs = useRef(0)
   if (!clock)
     return (
       <section aria-label="The step in hand" className="min-h-0 flex-1 px-4 pt-3">
@@ -100,9 +102,12 @@ export function ChillCard({ round, step, steps, load, isReckoned, onTick, onLook
       </section>
     )
   const isRunning = kept !== undefined && kept.ranS === undefined
-  const start = () => setClock(clockOf, { startedAt: new Date(barClock.nowMs()).toISOString() })
+  const start = () => {
+    startedMs.current = Date.now()
+    setClock(clockOf, { startedAt: new Date(barClock.nowMs()).toISOString() })
+  }
   const stop = () => {
-    if (!kept || elapsedS === undefined) return
+    if (!kept || elapsedS === undefined || Date.now() - startedMs.current < SECOND_TAP_MS) return
     setClock(clockOf, { ...kept, ranS: Number(Math.min(86_400, elapsedS).toFixed(1)) })
     // Too soon or too long is looked at first: what became of the glass, and what helps.
     const standing = standingAt(clock.window, paceAt(clock.stretches, elapsedS).workedS)

@@ -17,12 +17,11 @@ import { RailFoot } from './RailFoot.tsx'
 import { RoundDone } from './RoundDone.tsx'
 import { BEFORE, begunIn, changeRound, roundWords, setRound } from './railRound.ts'
 import { StepCard } from './StepCard.tsx'
+import { SECOND_TAP_MS } from './secondTap.ts'
 import { parkRound } from './sendRound.ts'
 import { useDarkNow } from './useDarkNow.ts'
 import { useSteps } from './useSteps.ts'
 import { WrongAmount } from './WrongAmount.tsx'
-
-const SECOND_TAP_MS = 280
 
 /** One round, led through step by step. */
 export function MakeRound({ round }: { round: Round }) {
@@ -31,7 +30,7 @@ export function MakeRound({ round }: { round: Round }) {
   const [isEnding, setEnding] = useState(false)
   const [isParking, setParking] = useState(false)
   const { toMake, steps, isReckoned } = useSteps(round)
-  const dark = useDarkNow(round)
+  const dark = useDarkNow(round, steps)
   const step = stepInHand(steps, round, looked)
   const skipped = skippedOf(steps, round)
   const isRead = round.ticks.includes(BEFORE)
@@ -62,7 +61,7 @@ export function MakeRound({ round }: { round: Round }) {
       toast.error((error as Error).message)
     }
   }
-  // A wet thumb taps twice: the second tap is none, or a line would be ticked that nobody poured.
+  // Else the line after it would be ticked, too, that nobody poured.
   const tappedMs = useRef(0)
   const isSecondTap = () => Date.now() - tappedMs.current < SECOND_TAP_MS
   const onDone = (of: Step) => {
@@ -85,7 +84,7 @@ export function MakeRound({ round }: { round: Round }) {
         }}
       />
     )
-  if (!isRead) return <BeforeCard round={round} onBegin={onBegin} onPark={() => void park()} />
+  if (!isRead) return <BeforeCard {...{ round, dark }} onBegin={onBegin} onPark={() => void park()} />
   if (!step) return <NoSteps round={round} onPark={() => void park()} />
   const load = toMake.find((l) => l.id === step.load) as LoadToMake
   return (
@@ -111,7 +110,7 @@ export function MakeRound({ round }: { round: Round }) {
             <ChillCard
               key={step.id}
               {...{ round, step, steps, load, isReckoned }}
-              onTick={() => tick(step)}
+              onTick={() => onDone(step)}
               onLook={setLooked}
             />
           ) : (
@@ -129,7 +128,7 @@ export function MakeRound({ round }: { round: Round }) {
               ‹
             </button>
             {step.kind === 'chill' ? (
-              <button type="button" className="rail-act" onClick={() => tick(step, !isTicked(round, step))}>
+              <button type="button" className="rail-act" onClick={() => onDone(step)}>
                 {isTicked(round, step) ? 'Done: take it back' : 'Done without the clock'}
               </button>
             ) : (

@@ -24,7 +24,7 @@ interface WrongAmountProps {
   onDone: (next?: string) => void
 }
 
-const lineOf = (step: Step) => Number(step.id.split(':')[2])
+const lineOf = ({ line = 0 }: Step) => line
 
 /** Nobody can say which of two it was that are so near to each other, ml and share of the amount. */
 const TOLD_APART_ML = 1

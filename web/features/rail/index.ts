@@ -2,5 +2,6 @@
 
 export { InHand } from './InHand.tsx'
 export { RailFoot } from './RailFoot.tsx'
+export { SECOND_TAP_MS } from './secondTap.ts'
 export { type Light, useInHand } from './useInHand.ts'
 export { type RailDrink, useRailMenu } from './useRailMenu.ts'

@@ -9,7 +9,7 @@ import {
   type Step,
   type ToPour,
 } from '@conch/core/service'
-import { useMemo, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { useHouse } from '../../app/house.tsx'
 import { jiggerText, measureText } from '../../graphics/format.ts'
 import { useRescue } from '../../workers/round.ts'
@@ -64,6 +64,11 @@ export function WrongAmount({ round, step, steps, load, onDone }: WrongAmountPro
     [ml, steps, round, step],
   )
   const rescue = useRescue(load, inTin, book, round.well)
+  // On a phone the ways stand below the amounts: they are what one looks for now.
+  const ways = useRef<HTMLUListElement>(null)
+  useEffect(() => {
+    if (rescue) ways.current?.scrollIntoView({ block: 'end' })
+  }, [rescue])
   const wantedMl = (isEnough(step) ? step.whole?.volumeMl : step.volumeMl) ?? 0
   const others = round.loads.reduce((sum, l) => sum + (l.id === load.id ? 0 : l.glasses), 0)
   const hasRoom = others + (rescue?.moreGlasses?.glasses ?? 0) <= MOST_GLASSES
@@ -117,13 +122,13 @@ export function WrongAmount({ round, step, steps, load, onDone }: WrongAmountPro
       <div className="min-h-0 flex-1 overflow-y-auto">
         <h1 className="text-3xl">How much {step.name} went in?</h1>
         <p className="text-xl text-soft">It should be {wanted}.</p>
-        <div className="mt-2 flex flex-wrap gap-2">
+        <div className="mt-2 flex flex-wrap gap-2 max-sm:grid max-sm:grid-cols-4">
           {grid.slice(0, 18).map((v) => (
             <button
               key={v}
               type="button"
               aria-pressed={ml === v}
-              className="rail-act min-w-22 px-3 text-2xl"
+              className="rail-act min-w-22 px-3 text-2xl max-sm:min-w-0 max-sm:px-1 max-sm:text-xl"
               onClick={() => setMl(v)}
             >
               {poured(v)}
@@ -135,7 +140,7 @@ export function WrongAmount({ round, step, steps, load, onDone }: WrongAmountPro
         )}
         {ml !== undefined && !rescue && <p className="late mt-3 text-xl text-soft">reckoning …</p>}
         {ml !== undefined && ml > wantedMl + 0.5 && rescue && (
-          <ul className="mt-3 text-xl">
+          <ul ref={ways} className="mt-3 text-xl">
             {rescue.moreGlasses && !hasRoom && (
               <li className="py-2 text-soft">
                 {rescue.moreGlasses.glasses} of it would put it right, and a round has at most {MOST_GLASSES} glasses.
@@ -221,8 +226,8 @@ function Way({
   onTake: () => void
 }) {
   return (
-    <li className="flex items-center gap-4 border-b border-hair py-2">
-      <button type="button" className="rail-act w-56 shrink-0" onClick={onTake}>
+    <li className="flex items-center gap-x-4 gap-y-1 border-b border-hair py-2 max-sm:flex-col max-sm:items-start">
+      <button type="button" className="rail-act w-56 shrink-0 max-sm:w-full" onClick={onTake}>
         {title}
       </button>
       <span className="min-w-0">
